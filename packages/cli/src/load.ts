@@ -1,0 +1,78 @@
+import { readFileSync, statSync } from 'node:fs';
+import { basename } from 'node:path';
+import {
+  type Course,
+  type Diagnostic,
+  formatDiagnostic,
+  type Machine,
+  MAX_TEXT,
+  readCourse,
+  readMoveset,
+  readTape,
+  slugOf,
+  type Source,
+  type Tape,
+} from '@glenmark/core';
+
+/** Input that cannot be used; `lines` go to standard error as they are, and the exit code is 2. */
+export class UnreadableError extends Error {
+  readonly lines: string[];
+
+  constructor(lines: string[]) {
+    super(lines.join('\n'));
+    this.lines = lines;
+  }
+}
+
+export const failWith = (file: string, diagnostics: readonly Diagnostic[]): never => {
+  throw new UnreadableError(diagnostics.map((d) => formatDiagnostic(file, d)));
+};
+
+/** The text of a file, refused before it is read when it is longer than any document of ours. */
+function textOf(file: string): string {
+  const whole = (message: string): Diagnostic[] => [{ severity: 'error', message, path: [], line: 1, column: 1 }];
+  try {
+    const { size } = statSync(file);
+    if (size > 4 * MAX_TEXT) failWith(file, whole(`found ${size} bytes, expected at most ${4 * MAX_TEXT}`));
+    return readFileSync(file, 'utf8');
+  } catch (error) {
+    if (error instanceof UnreadableError) throw error;
+    const code = (error as NodeJS.ErrnoException).code;
+    const what = code === 'ENOENT' ? 'there is no such file' : code === 'EISDIR' ? 'found a folder, expected a file' : (error as Error).message;
+    return failWith(file, whole(what));
+  }
+}
+
+export function loadMoveset(file: string, rate: number | undefined): { machine: Machine; source: Source } {
+  const { machine, source, diagnostics } = readMoveset(textOf(file), { rate });
+  return machine === undefined || source === undefined ? failWith(file, diagnostics) : { machine, source };
+}
+
+export interface LoadedCourse {
+  file: string;
+  course: Course;
+}
+
+export function loadCourse(file: string): LoadedCourse {
+  const { course, diagnostics } = readCourse(textOf(file));
+  return course === undefined ? failWith(file, diagnostics) : { file, course };
+}
+
+export interface LoadedTape {
+  file: string;
+  tape: Tape;
+}
+
+export function loadTape(file: string): LoadedTape {
+  const { tape, diagnostics } = readTape(textOf(file));
+  return tape === undefined ? failWith(file, diagnostics) : { file, tape };
+}
+
+/** The course that a tape names, by the course's name or its file's. */
+export function courseFor(tape: LoadedTape, courses: readonly LoadedCourse[]): LoadedCourse {
+  const wanted = slugOf(tape.tape.course);
+  const found = courses.find(({ course, file }) => slugOf(course.name) === wanted || slugOf(basename(file).replace(/\.\w+$/, '')) === wanted);
+  if (found !== undefined) return found;
+  const given = courses.length === 0 ? 'none was given with --course' : `given were ${courses.map((c) => c.course.name).join(', ')}`;
+  return failWith(tape.file, [{ severity: 'error', message: `this tape runs on the course '${tape.tape.course}', ${given}`, path: ['course'], line: 1, column: 1 }]);
+}

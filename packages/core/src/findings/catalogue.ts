@@ -1,0 +1,69 @@
+import type { Path } from '../model/index.js';
+
+export type Certainty = 'proved' | 'witnessed' | 'suspected';
+
+/** The questions that the findings answer, in the order they are asked. */
+export type Question = 'in' | 'out' | 'agree';
+
+export const QUESTIONS: Record<Question, string> = {
+  in: 'Can\u2019t get in',
+  out: 'Can\u2019t get out',
+  agree: 'Can\u2019t agree',
+};
+
+export interface CatalogueEntry {
+  question: Question;
+  name: string;
+  /** What it is, why it hurts, and the usual repair: the help text and the documents say the same. */
+  what: string;
+  repair: string;
+}
+
+export const CATALOGUE = {
+  IN1: {
+    question: 'in',
+    name: 'no way in',
+    what: 'No crossing leads to the state and no lane starts in it, so it never happens.',
+    repair: 'Add a crossing that leads to it, or remove the state.',
+  },
+  IN2: {
+    question: 'in',
+    name: 'shut entrance',
+    what: 'There are crossings into the state, but the guard of every one of them can never hold.',
+    repair: 'Drop or negate one of the terms that exclude each other, or write what the guard waits for.',
+  },
+  OUT1: {
+    question: 'out',
+    name: 'no way out',
+    what: 'No crossing leads out of the state, and it is not marked final: once in, the character stays for ever.',
+    repair: 'Add a crossing out of it, or mark it final.',
+  },
+  AG1: {
+    question: 'agree',
+    name: 'tie',
+    what: 'Two crossings of a lane were open in the same tick with equal rank, so only the order of the lines decided.',
+    repair: 'Give the one that should win a higher rank, or make the guards exclude each other.',
+  },
+} satisfies Record<string, CatalogueEntry>;
+
+export type Code = keyof typeof CATALOGUE;
+
+/** One fault, once, in plain words, at a place, with evidence. */
+export interface Finding {
+  code: Code;
+  certainty: Certainty;
+  lane: string;
+  state: string;
+  crossing: { from: string; to: string; index: number } | null;
+  sentence: string;
+  /** The terms, writes or crossings that force it, one plain line each. */
+  reason: string[];
+  /** Where it was seen, for a witnessed one. */
+  witness: { tape: string; tick: number } | null;
+  /** The place in the moveset. */
+  path: Path;
+  /** The same for the same fault whatever is edited elsewhere. */
+  fingerprint: string;
+}
+
+export const questionOf = (code: Code): Question => CATALOGUE[code].question;

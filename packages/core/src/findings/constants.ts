@@ -1,0 +1,47 @@
+import type { Effect, Machine } from '../machine/index.js';
+import { bound, type Formula, truth } from './literals.js';
+
+/** A fact that no run can change, and why, as the end of a sentence. */
+export interface Constant {
+  formula: Formula;
+  because: string;
+}
+
+/** What nobody ever writes, starts, unlocks or can press: facts that are the same in every run. */
+export function constantFacts(machine: Machine): Constant[] {
+  const effects = allEffects(machine);
+  const constants: Constant[] = [];
+  for (const control of machine.controls) {
+    if (control.keys.length > 0 || control.pad.length > 0) continue;
+    const because = `the control ${control.name} has no key or pad bound to it`;
+    if (control.kind === 'button') constants.push({ formula: truth(`held(${control.name})`, false), because });
+    else constants.push({ formula: { kind: 'and', parts: [bound(`axis(${control.name})`, '<=', 0), bound(`axis(${control.name})`, '>=', 0)] }, because });
+  }
+  machine.timers.forEach((timer, i) => {
+    if (effects.some((e) => e.kind === 'start' && e.timer === i)) return;
+    const formula: Formula = { kind: 'and', parts: [truth(`running(${timer.name})`, false), truth(`done(${timer.name})`, false)] };
+    constants.push({ formula, because: `nothing ever starts ${timer.name}` });
+  });
+  machine.abilities.forEach((ability, i) => {
+    if (!ability.locked || effects.some((e) => e.kind === 'unlock' && e.ability === i)) return;
+    constants.push({ formula: truth(`unlocked(${ability.name})`, false), because: `nothing ever unlocks ${ability.name}` });
+  });
+  machine.variables.forEach((variable, i) => {
+    const writes = effects.filter((e) => (e.kind === 'variable' && e.variable === i) || ((e.kind === 'spend' || e.kind === 'refill') && e.what === 'count' && e.index === i));
+    if (variable.kind === 'flag') {
+      const keeps = writes.every((e) => e.kind === 'variable' && e.value.kind === 'constant' && e.value.value === variable.initial);
+      const verb = variable.initial === 0 ? 'sets' : 'clears';
+      if (keeps) constants.push({ formula: truth(variable.name, variable.initial !== 0), because: `nothing ever ${verb} ${variable.name}` });
+    } else if (variable.kind === 'count') {
+      const grows = variable.refill !== undefined || writes.some((e) => e.kind !== 'spend');
+      if (!grows) constants.push({ formula: bound(variable.name, '<=', variable.initial), because: `nothing ever gives ${variable.name} back` });
+    }
+  });
+  return constants;
+}
+
+/** Every effect of a moveset. */
+export const allEffects = (machine: Machine): Effect[] => [
+  ...machine.states.flatMap((s) => [...s.enter, ...s.exit, ...s.each]),
+  ...machine.lanes.flatMap((lane) => lane.crossings.flatMap((c) => c.do)),
+];

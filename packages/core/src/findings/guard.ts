@@ -1,0 +1,67 @@
+import { type Crossing, leavesOf, levelOf, chainOf, type Machine } from '../machine/index.js';
+import { type Expression, print } from '../notation/index.js';
+import type { Constant } from './constants.js';
+import { formulaOf, truth, type Formula } from './literals.js';
+import { type Assertion, contradiction } from './solver.js';
+
+/** Why a crossing can never be taken: terms of its guard that exclude each other, and facts that never change. */
+export interface Shut {
+  terms: string[];
+  because: string[];
+}
+
+/** The leaves from which a crossing can be taken at all. */
+export const sourcesOf = (machine: Machine, crossing: Crossing): number[] =>
+  machine.lanes[crossing.lane]!.states.filter(
+    (s) => machine.states[s]!.members.length === 0 && levelOf(machine, crossing, s, chainOf(machine, s)) >= 0,
+  );
+
+/** The leaves that a crossing can lead into. */
+export function targetsOf(machine: Machine, crossing: Crossing): number[] {
+  const enter = (state: number): number[] => {
+    const { members, initial, resumes } = machine.states[state]!;
+    if (members.length === 0) return [state];
+    return resumes ? leavesOf(machine, state) : enter(initial);
+  };
+  return enter(crossing.to);
+}
+
+/** Why a crossing can never be taken, or undefined when it may be. Never wrongly. */
+export function shutGuard(machine: Machine, crossing: Crossing, constants: readonly Constant[]): Shut | undefined {
+  const sources = sourcesOf(machine, crossing);
+  if (sources.length === 0) return undefined;
+  // A passing state is left on the facts of the tick that entered it: those are of the state before.
+  const passing = sources.some((s) => machine.states[s]!.passing);
+  const inOne: Formula = passing ? { kind: 'free' } : { kind: 'or', parts: sources.map((s) => truth(`in(${machine.states[s]!.name})`)) };
+  const targets = targetsOf(machine, crossing);
+  const abilities = [crossing.ability, targets.length === 1 ? machine.states[targets[0]!]!.ability : -1];
+  const assertions: Assertion<{ term?: string; because?: string }>[] = [
+    { formula: inOne, about: {} },
+    ...constants.map((c) => ({ formula: c.formula, about: { because: c.because } })),
+    ...abilities
+      .filter((a) => a >= 0)
+      .map((a) => ({ formula: truth(`unlocked(${machine.abilities[a]!.name})`), about: {} })),
+    ...conjuncts(crossing.when).map((e) => ({ formula: formulaOf(e), about: { term: print(e.syntax) } })),
+  ];
+  const core = contradiction(machine, assertions);
+  if (core === undefined) return undefined;
+  return {
+    terms: core.flatMap((a) => (a.term === undefined ? [] : [a.term])),
+    because: core.flatMap((a) => (a.because === undefined ? [] : [a.because])),
+  };
+}
+
+/** Why a guard can never hold, in words, or undefined when it may; for the line under a guard that is being written. */
+export function describeShut(shut: Shut): string {
+  const quoted = shut.terms.map((t) => `\`${t}\``);
+  if (shut.because.length > 0) {
+    const asks = quoted.length === 0 ? '' : `it asks for ${quoted.join(' and ')}, but `;
+    return asks + shut.because.join(' and ');
+  }
+  return quoted.length === 1 ? `${quoted[0]} can never hold` : `${quoted.join(' and ')} exclude each other`;
+}
+
+function conjuncts(e: Expression | undefined): Expression[] {
+  if (e === undefined) return [];
+  return e.kind === 'logic' && e.op === 'and' ? e.parts.flatMap(conjuncts) : [e];
+}

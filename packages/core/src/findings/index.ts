@@ -1,0 +1,13 @@
+/**
+ * Findings: the catalogue of faults, and how each is established. `structure` asks the graph, `solver` whether a guard
+ * can hold under the `laws`, `ties` what a run has shown. `findAll` is all of it.
+ */
+export * from './catalogue.js';
+export * from './literals.js';
+export * from './laws.js';
+export * from './solver.js';
+export * from './constants.js';
+export * from './guard.js';
+export * from './structure.js';
+export * from './ties.js';
+export * from './check.js';

@@ -1,0 +1,67 @@
+import { type Diagnostic, isUsable, type MovesetFile, readFile, type Source } from '../model/index.js';
+import { createContext, fault } from './context.js';
+import type { Machine } from './definition.js';
+import { addFact } from './facts.js';
+import { compileLanes, leafElapsed } from './lanes.js';
+import {
+  compileAbilities,
+  compileControls,
+  compileCooldowns,
+  compileDials,
+  compileProbes,
+  compileStances,
+  compileTimers,
+  compileVariables,
+} from './values.js';
+
+export const DEFAULT_RATE = 60;
+
+export interface Compiled {
+  /** There when nothing is wrong with the document. */
+  machine?: Machine;
+  file?: MovesetFile;
+  source?: Source;
+  diagnostics: Diagnostic[];
+}
+
+/** Reads and compiles a moveset from YAML or JSON text. Never throws; all faults are reported, each at its place. */
+export function readMoveset(text: string, options: { rate?: number } = {}): Compiled {
+  const { file, source, diagnostics } = readFile('moveset', text);
+  if (file === undefined || source === undefined) return { source, diagnostics };
+  return compileMoveset(file, source, options);
+}
+
+/** Compiles a moveset whose shape is right. `rate` overrides the ticks a second that the file asks for. */
+export function compileMoveset(file: MovesetFile, source: Source, options: { rate?: number } = {}): Compiled {
+  const rate = options.rate ?? file.tickRate ?? DEFAULT_RATE;
+  const context = createContext(file, source, rate);
+  for (const lane of file.lanes) addFact(context.facts, leafElapsed(lane));
+  const tables = {
+    dials: compileDials(context),
+    controls: compileControls(file),
+    stances: compileStances(context),
+    probes: compileProbes(context),
+    variables: compileVariables(context),
+    timers: compileTimers(context),
+    cooldowns: compileCooldowns(context),
+    abilities: compileAbilities(file),
+  };
+  if (tables.stances.length === 0) fault(context, ['body', 'stances'], 'found no stance, expected at least one');
+  const { lanes, states } = compileLanes(context);
+  const diagnostics = [...context.diagnostics].sort((a, b) => a.line - b.line || a.column - b.column);
+  if (!isUsable(diagnostics)) return { file, source, diagnostics };
+  const machine: Machine = {
+    name: file.name,
+    rate,
+    dt: 1 / rate,
+    nominalRate: file.tickRate ?? DEFAULT_RATE,
+    gravity: context.gravity,
+    ...tables,
+    events: context.names.event,
+    lanes,
+    states,
+    memories: context.memories,
+    facts: context.facts,
+  };
+  return { machine, file, source, diagnostics };
+}

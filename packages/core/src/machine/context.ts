@@ -1,0 +1,241 @@
+import { type Diagnostic, diagnosticAt, didYouMean, type MovesetFile, type NotationText, type Path, type Source } from '../model/index.js';
+import {
+  ACCELERATION,
+  checkText,
+  type Dimension,
+  evaluate,
+  type Expression,
+  FACTS,
+  FACTS_OF,
+  FUNCTIONS,
+  LENGTH,
+  parseEffect,
+  PLAIN,
+  RESERVED,
+  type Scope,
+  SPEED,
+  type ThingKind,
+  toTicks,
+  TRUTH,
+  UNIT_NAMES,
+  visit,
+} from '../notation/index.js';
+import type { Memory } from './definition.js';
+import { addFact, createFactTable, type FactTable } from './facts.js';
+
+/** Everything the parts of the compiler share: the document, its names, its facts and the faults found so far. */
+export interface Context {
+  file: MovesetFile;
+  source: Source;
+  rate: number;
+  gravity: number;
+  diagnostics: Diagnostic[];
+  facts: FactTable;
+  memories: Memory[];
+  names: Record<ThingKind, string[]>;
+  /** Dials and gravity, worked out on demand. */
+  constant(name: string): { dimension: Dimension; value: number } | 'cyclic' | undefined;
+  scope: Scope;
+}
+
+export function createContext(file: MovesetFile, source: Source, rate: number): Context {
+  const facts = createFactTable();
+  const memories: Memory[] = [];
+  const names = collectNames(file);
+  const context: Context = {
+    file,
+    source,
+    rate,
+    gravity: 0,
+    diagnostics: [],
+    facts,
+    memories,
+    names,
+    constant: () => undefined,
+    scope: {
+      rate,
+      pixel: undefined,
+      constant: (name) => context.constant(name),
+      variable: (name) => variableOf(file, name, context),
+      things: (kind) => names[kind],
+      names: () => [...Object.keys(file.dials ?? {}), ...Object.keys(file.variables ?? {}), 'gravity'],
+      slot: (key) => facts.slots.get(key),
+      memory: (mode, of, ticks) => {
+        const slot = addFact(facts, undefined);
+        memories.push({ mode, of, ticks, slot, presses: pressesIn(of) });
+        return slot;
+      },
+      elapsed: 'elapsed',
+    },
+  };
+  checkNames(context);
+  allocateFacts(context);
+  const constants = new Map<string, { dimension: Dimension; value: number } | 'cyclic'>();
+  const constantScope: Scope = { ...context.scope, variable: () => undefined, slot: () => undefined, memory: () => undefined };
+  context.constant = (name) => {
+    const known = constants.get(name);
+    if (known !== undefined) return known;
+    const dial = file.dials?.[name];
+    const isGravity = name === 'gravity';
+    if (dial === undefined && !isGravity) return undefined;
+    constants.set(name, 'cyclic');
+    const path: Path = isGravity ? ['gravity'] : typeof dial === 'object' ? ['dials', name, 'value'] : ['dials', name];
+    const text = isGravity ? (file.gravity ?? 0) : typeof dial === 'object' ? dial.value : dial!;
+    const checked = checkAt(context, constantScope, text, path, isGravity ? ACCELERATION : undefined);
+    const result =
+      checked?.kind === 'constant' ? { dimension: checked.dimension, value: checked.value } : { dimension: isGravity ? ACCELERATION : PLAIN, value: 0 };
+    constants.set(name, result);
+    return result;
+  };
+  if (file.pixel !== undefined) context.scope.pixel = constantAt(context, file.pixel, ['pixel'], LENGTH);
+  constantScope.pixel = context.scope.pixel;
+  const gravity = context.constant('gravity');
+  context.gravity = typeof gravity === 'object' ? gravity.value : 0;
+  return context;
+}
+
+/** Records a fault at a path of the document. */
+export function fault(context: Context, path: Path, message: string, options: { key?: boolean; offset?: number } = {}): void {
+  context.diagnostics.push(diagnosticAt(context.source, path, message, options));
+}
+
+/** Checks a text in the machine's scope; faults are recorded at their place and give undefined. */
+export const expressionAt = (
+  context: Context,
+  text: NotationText | undefined,
+  path: Path,
+  dimension: Dimension,
+  elapsed?: string,
+): Expression | undefined =>
+  text === undefined
+    ? undefined
+    : checkAt(context, elapsed === undefined ? context.scope : { ...context.scope, elapsed }, text, path, dimension);
+
+/** A quantity that cannot change while running; 0 after a fault, which is recorded. */
+export function constantAt(context: Context, text: NotationText, path: Path, dimension: Dimension, atLeast = -Infinity): number {
+  const scope: Scope = { ...context.scope, variable: () => undefined, slot: () => undefined, memory: () => undefined };
+  const expression = checkAt(context, scope, text, path, dimension);
+  const value = expression === undefined ? 0 : evaluate(expression, []);
+  if (expression !== undefined && value < atLeast) fault(context, path, `found ${String(text)}, expected at least ${atLeast}`);
+  return value;
+}
+
+/** A length of time in whole ticks, at least one. */
+export function ticksAt(context: Context, text: NotationText, path: Path, dimension: Dimension): number {
+  const ticks = toTicks(constantAt(context, text, path, dimension), context.rate);
+  if (ticks < 1 && context.diagnostics.length === 0) fault(context, path, `found ${String(text)}, which is ${ticks} ticks, expected at least one`);
+  return Math.max(ticks, 1);
+}
+
+/** The index of a name in a list, or −1 with a fault that names the nearest. */
+export function indexAt(context: Context, list: readonly string[], name: string, path: Path, what: string, offset?: number): number {
+  const index = list.indexOf(name);
+  if (index < 0) {
+    const hint = didYouMean(name, list) || (list.length === 0 ? ', there is none yet' : `, expected one of ${list.slice(0, 12).join(', ')}`);
+    fault(context, path, `no ${what} is called '${name}'${hint}`, offset === undefined ? {} : { offset });
+  }
+  return index;
+}
+
+function checkAt(context: Context, scope: Scope, text: NotationText, path: Path, dimension: Dimension | undefined): Expression | undefined {
+  const { expression, faults } = checkText(String(text), scope, dimension);
+  for (const f of faults) fault(context, path, f.message, { offset: f.start });
+  return expression;
+}
+
+function collectNames(file: MovesetFile): Record<ThingKind, string[]> {
+  const controls = Object.entries(file.controls ?? {});
+  const states: string[] = [];
+  const collect = (list: MovesetFile['lanes'][number]['states']): void => {
+    for (const [name, state] of Object.entries(list)) {
+      states.push(name);
+      if (state.states !== undefined) collect(state.states);
+    }
+  };
+  for (const lane of file.lanes) collect(lane.states);
+  return {
+    button: controls.filter(([, c]) => 'button' in c).map(([name]) => name),
+    axis: controls.filter(([, c]) => 'axis' in c).map(([name]) => name),
+    probe: Object.keys(file.body.probes ?? {}),
+    timer: Object.keys(file.timers ?? {}),
+    cooldown: Object.keys(file.cooldowns ?? {}),
+    state: states,
+    stance: Object.keys(file.body.stances),
+    ability: Object.keys(file.abilities ?? {}),
+    event: collectEvents(file),
+  };
+}
+
+/** Events need no declaration: what some effect raises is an event. */
+function collectEvents(file: MovesetFile): string[] {
+  const events = new Set<string>();
+  const see = (effects: string | string[] | undefined): void => {
+    for (const text of [effects ?? []].flat()) {
+      const parsed = parseEffect(text);
+      if (parsed.ok && parsed.value.kind === 'verb' && parsed.value.verb === 'raise' && parsed.value.words[0] !== undefined) {
+        events.add(parsed.value.words[0].text);
+      }
+    }
+  };
+  const walk = (list: MovesetFile['lanes'][number]['states']): void => {
+    for (const state of Object.values(list)) {
+      see(state.enter);
+      see(state.exit);
+      see(state.each);
+      if (state.states !== undefined) walk(state.states);
+    }
+  };
+  for (const lane of file.lanes) {
+    walk(lane.states);
+    for (const crossing of lane.crossings ?? []) see(crossing.do);
+  }
+  return [...events];
+}
+
+/** Names that the notation needs for itself cannot be given, and values share one space of names. */
+function checkNames(context: Context): void {
+  const { file } = context;
+  const taken = new Set<string>([...RESERVED, ...UNIT_NAMES, ...Object.keys(FACTS), ...Object.keys(FACTS_OF), ...Object.keys(FUNCTIONS), 'gravity']);
+  for (const section of ['dials', 'variables', 'controls', 'timers', 'cooldowns', 'abilities'] as const) {
+    for (const name of Object.keys(file[section] ?? {})) {
+      if (taken.has(name)) fault(context, [section, name], `the name '${name}' is a word of the notation, expected another name`, { key: true });
+    }
+  }
+  for (const [first, second] of [['dials', 'variables'], ['variables', 'cooldowns']] as const) {
+    for (const name of Object.keys(file[second] ?? {})) {
+      if (Object.hasOwn(file[first] ?? {}, name)) fault(context, [second, name], `the name '${name}' is also one of the ${first}, expected another name`, { key: true });
+    }
+  }
+}
+
+function allocateFacts(context: Context): void {
+  const { facts, names, file } = context;
+  for (const key of Object.keys(FACTS)) if (key !== 'elapsed') addFact(facts, key);
+  for (const [fact, { of }] of Object.entries(FACTS_OF)) for (const name of names[of]) addFact(facts, `${fact}(${name})`);
+  for (const state of names.state) addFact(facts, `elapsed@${state}`);
+  for (const variable of Object.keys(file.variables ?? {})) addFact(facts, variable);
+}
+
+function variableOf(file: MovesetFile, name: string, context: Context): { dimension: Dimension; key: string } | undefined {
+  const variable = file.variables?.[name];
+  if (variable === undefined) return undefined;
+  if ('flag' in variable) return { dimension: TRUTH, key: name };
+  if ('count' in variable) return { dimension: PLAIN, key: name };
+  return { dimension: numberDimension(context, name), key: name };
+}
+
+/** The dimension of a number variable is that of the quantity it starts with; SPEED only as a stand-in after a fault. */
+export function numberDimension(context: Context, name: string): Dimension {
+  const variable = context.file.variables![name]!;
+  const text = 'number' in variable ? String(variable.number) : '0';
+  return checkText(text, { ...context.scope, variable: () => undefined, slot: () => undefined }).expression?.dimension ?? SPEED;
+}
+
+function pressesIn(of: Expression): string[] {
+  const presses: string[] = [];
+  visit(of, (e) => {
+    const control = e.kind === 'fact' ? /^pressed\((\w+)\)$/.exec(e.key)?.[1] : undefined;
+    if (control !== undefined) presses.push(control);
+  });
+  return presses;
+}

@@ -1,0 +1,228 @@
+import type { Path } from '../model/index.js';
+import type { Dimension, Expression } from '../notation/index.js';
+import type { Part } from '../world/index.js';
+import type { FactTable } from './facts.js';
+
+/**
+ * A moveset made ready to run at one tick rate: names are indexes, dials are folded, lengths of time are ticks.
+ * Everything keeps the path of the document it came from, so that a finding or an error can point there.
+ */
+export interface Machine {
+  name: string;
+  /** Ticks a second, and the length of one tick in seconds. */
+  rate: number;
+  dt: number;
+  /** The ticks a second that the file asks for. */
+  nominalRate: number;
+  /** m/s², downward. */
+  gravity: number;
+  dials: Dial[];
+  controls: Control[];
+  stances: Stance[];
+  probes: Probe[];
+  variables: Variable[];
+  timers: Timer[];
+  cooldowns: Cooldown[];
+  abilities: Ability[];
+  events: string[];
+  lanes: Lane[];
+  /** All states and groups of all lanes; indexes elsewhere are into this list. */
+  states: State[];
+  /** What `within` and `for` remember; inner ones come first. */
+  memories: Memory[];
+  facts: FactTable;
+}
+
+export interface Dial {
+  name: string;
+  dimension: Dimension;
+  value: number;
+  /** True for a dial that is worked out from others and cannot be turned itself. */
+  derived: boolean;
+  path: Path;
+}
+
+export interface Control {
+  name: string;
+  kind: 'button' | 'axis';
+  /** Key codes: of a button, or of the two ends of an axis. */
+  keys: string[];
+  negative: string[];
+  positive: string[];
+  pad: string[];
+  path: Path;
+}
+
+export interface Stance {
+  name: string;
+  parts: Part[];
+  anchor: 'feet' | 'middle' | 'head';
+  /** Extent of all parts together, from the feet (metres). */
+  bottom: number;
+  top: number;
+  path: Path;
+}
+
+export interface Probe {
+  name: string;
+  x: number;
+  y: number;
+  toward: 'ahead' | 'behind' | 'up' | 'down';
+  reach: number;
+  sees: string[] | undefined;
+  path: Path;
+}
+
+export interface Variable {
+  name: string;
+  kind: 'flag' | 'count' | 'number';
+  dimension: Dimension;
+  initial: number;
+  /** Most a count can be; infinite for the others. */
+  max: number;
+  /** While it holds, the variable goes back to `max` (a count) or to `initial`. */
+  refill: Expression | undefined;
+  path: Path;
+}
+
+export interface Timer {
+  name: string;
+  ticks: number;
+  runs: Expression | undefined;
+  again: 'restart' | 'ignore' | 'extend';
+  path: Path;
+}
+
+export interface Cooldown {
+  name: string;
+  charges: number;
+  ticks: number;
+  order: 'oneByOne' | 'together';
+  refill: Expression | undefined;
+  from: 'spend' | 'exit';
+  path: Path;
+}
+
+export interface Ability {
+  name: string;
+  locked: boolean;
+  path: Path;
+}
+
+export interface Memory {
+  mode: 'within' | 'for';
+  of: Expression;
+  ticks: number;
+  slot: number;
+  /** Controls whose `pressed` it remembers: taking a crossing by such a press clears it. */
+  presses: string[];
+}
+
+export interface Lane {
+  index: number;
+  name: string;
+  /** Members in file order, groups before what is in them; indexes into `Machine.states`. */
+  states: number[];
+  initial: number;
+  crossings: Crossing[];
+  path: Path;
+}
+
+/** What moves the body in a state; gives the state its mark and colour. */
+export type StateKind = 'footed' | 'aloft' | 'braced' | 'committed';
+
+export interface State {
+  index: number;
+  name: string;
+  lane: number;
+  /** The group it is in, −1 at the top of the lane. */
+  parent: number;
+  /** Members of a group in file order; empty for a state. */
+  members: number[];
+  initial: number;
+  resumes: boolean;
+  home: boolean;
+  final: boolean;
+  passing: boolean;
+  /** Inherited from the group; −1 when neither says. */
+  stance: number;
+  ifBlocked: 'refuse' | 'wait';
+  ability: number;
+  tag: string | undefined;
+  /** Merged field by field with the groups'. */
+  motion: Motion;
+  enter: Effect[];
+  exit: Effect[];
+  each: Effect[];
+  kind: StateKind;
+  path: Path;
+}
+
+export interface Crossing {
+  /** Position in the lane's list, from 0. */
+  index: number;
+  lane: number;
+  /** States and groups it leaves; empty for everywhere. */
+  from: number[];
+  to: number;
+  when: Expression | undefined;
+  do: Effect[];
+  rank: number;
+  ability: number;
+  reenter: boolean;
+  path: Path;
+}
+
+export type Channel = 'vx' | 'vy' | 'gravity' | 'facing' | 'stance';
+
+export type Effect = { text: string; path: Path } & (
+  | { kind: 'velocity'; channel: 'vx' | 'vy'; op: ':=' | '+=' | '-='; value: Expression }
+  | { kind: 'variable'; variable: number; op: ':=' | '+=' | '-='; value: Expression }
+  | { kind: 'spend' | 'refill'; what: 'count' | 'cooldown'; index: number }
+  | { kind: 'start' | 'stop'; timer: number }
+  | { kind: 'face'; way: 'left' | 'right' | 'turn' | 'away' | 'axis'; slot: number }
+  | { kind: 'lock' | 'unlock'; ability: number }
+  | { kind: 'raise'; event: number }
+);
+
+export interface Motion {
+  drive: Drive | undefined;
+  gravity: GravityRule | undefined;
+  hold: { vx: Expression | undefined; vy: Expression | undefined } | undefined;
+  push: { x: Expression | undefined; y: Expression | undefined; downhill: Expression | undefined } | undefined;
+  drag: Expression | undefined;
+  ground: { walkable: number; snap: number } | undefined;
+}
+
+export interface Drive {
+  to: Expression;
+  gain: Expression | undefined;
+  brake: Expression | undefined;
+  turn: Expression | undefined;
+  instant: boolean;
+  carry: { above: Expression; fade: Expression } | undefined;
+}
+
+export interface GravityRule {
+  rising: Expression | undefined;
+  falling: Expression | undefined;
+  cut: { scale: Expression; when: Expression } | undefined;
+  terminal: Expression | undefined;
+}
+
+/** A state and the groups around it, innermost first. */
+export function chainOf(machine: Machine, state: number): number[] {
+  const chain: number[] = [];
+  for (let s = state; s >= 0; s = machine.states[s]!.parent) chain.push(s);
+  return chain;
+}
+
+/** Whether a state is, or lies in, a group. */
+export const isWithin = (machine: Machine, state: number, group: number): boolean =>
+  chainOf(machine, state).includes(group);
+
+/** The leaves of a state or group: itself, or all states in it. */
+export function leavesOf(machine: Machine, state: number): number[] {
+  const { members } = machine.states[state]!;
+  return members.length === 0 ? [state] : members.flatMap((m) => leavesOf(machine, m));
+}

@@ -1,0 +1,14 @@
+/**
+ * The machine: a moveset compiled to indexes and ticks (`compile`, `definition`), what changes while it runs
+ * (`situation`), and one tick in its nine steps (`tick` calls sense, clocks, decide, act, motion, and moves the body).
+ */
+export * from './definition.js';
+export * from './facts.js';
+export * from './compile.js';
+export { VERBS } from './effects.js';
+export { DEFAULT_GROUND } from './motion-rules.js';
+export * from './situation.js';
+export { sense, slopeDegrees } from './sense.js';
+export * from './decide.js';
+export * from './act.js';
+export * from './tick.js';

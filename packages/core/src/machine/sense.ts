@@ -1,0 +1,105 @@
+import { castRay, fits, type World } from '../world/index.js';
+import { chainOf, type Machine } from './definition.js';
+import { leafElapsed } from './lanes.js';
+import { anchorShift, type Situation } from './situation.js';
+
+/** Ground flatter than this counts as level for `downhill` and `uphill` (degrees). */
+const LEVEL = 1;
+
+/** Fills the facts that the world and the controls decide. `input` is one number a control, in file order. */
+export function sense(machine: Machine, world: World, s: Situation, input: readonly number[], facts: Float64Array): void {
+  const put = (key: string, value: number | boolean): void => {
+    facts[machine.facts.slots.get(key)!] = Number(value);
+  };
+  machine.controls.forEach((control, i) => {
+    const now = input[i] ?? 0;
+    if (control.kind === 'axis') put(`axis(${control.name})`, now);
+    else {
+      const before = s.input[i]! !== 0;
+      put(`held(${control.name})`, now !== 0);
+      put(`pressed(${control.name})`, now !== 0 && !before);
+      put(`released(${control.name})`, now === 0 && before);
+    }
+  });
+  const { ground, steep, wall, ceiling } = s.footing;
+  const { x, y, vx, vy } = s.body;
+  const grounded = ground !== undefined;
+  const slope = grounded ? slopeDegrees(ground.nx, ground.ny) : 0;
+  // Downhill is where the surface's normal leans to.
+  const downward = grounded && slope > LEVEL ? vx * ground.nx : 0;
+  put('grounded', grounded);
+  put('airborne', !grounded);
+  put('rising', !grounded && vy > 0);
+  put('falling', !grounded && vy < 0);
+  put('steep', steep !== undefined);
+  put('ceiling', ceiling);
+  put('cramped', s.wanted !== s.stance);
+  put('downhill', downward > 0);
+  put('uphill', downward < 0);
+  const steering = machine.controls.findIndex((c) => c.kind === 'axis');
+  put('pushing', wall !== 0 && steering >= 0 && (input[steering] ?? 0) * wall > 0);
+  put('wall', wall);
+  put('x', x);
+  put('y', y);
+  put('height', y - s.groundY);
+  put('slope', slope);
+  put('airtime', s.airTicks * machine.dt);
+  machine.stances.forEach((stance, i) => put(`fits(${stance.name})`, i === s.stance || fits(world, i, x, y + anchorShift(machine, s.stance, i))));
+  for (const probe of machine.probes) {
+    const [dx, dy] = probe.toward === 'up' ? [0, 1] : probe.toward === 'down' ? [0, -1] : [probe.toward === 'ahead' ? s.facing : -s.facing, 0];
+    const ray = castRay(world, probe.sees, x + probe.x * s.facing, y + probe.y, dx, dy, probe.reach);
+    put(`probe(${probe.name})`, ray.hit);
+    put(`distance(${probe.name})`, ray.distance);
+  }
+  machine.events.forEach((event, i) => put(`event(${event})`, s.events[i]!));
+  senseOwn(machine, s, facts);
+}
+
+/** Fills the facts that the machine itself decides: clocks, variables, states, velocity, facing. */
+export function senseOwn(machine: Machine, s: Situation, facts: Float64Array): void {
+  const put = (key: string, value: number | boolean): void => {
+    facts[machine.facts.slots.get(key)!] = Number(value);
+  };
+  const { vx, vy } = s.body;
+  put('vx', vx);
+  put('vy', vy);
+  put('speed', s.footing.ground === undefined ? Math.abs(vx) : Math.sqrt(vx * vx + vy * vy));
+  put('facing', s.facing);
+  machine.variables.forEach((variable, i) => put(variable.name, s.variables[i]!));
+  machine.timers.forEach((timer, i) => {
+    const left = s.timers[i]!;
+    put(`running(${timer.name})`, left > 0);
+    put(`done(${timer.name})`, left === 0);
+    put(`left(${timer.name})`, Math.max(left, 0) * machine.dt);
+  });
+  machine.cooldowns.forEach((cooldown, i) => {
+    put(`charges(${cooldown.name})`, s.cooldowns[i]!.charges);
+    put(`ready(${cooldown.name})`, s.cooldowns[i]!.charges > 0);
+  });
+  machine.abilities.forEach((ability, i) => put(`unlocked(${ability.name})`, s.unlocked[i]!));
+  const active = new Set(s.leaves.flatMap((leaf) => chainOf(machine, leaf)));
+  for (const state of machine.states) {
+    put(`in(${state.name})`, active.has(state.index));
+    put(`elapsed@${state.name}`, active.has(state.index) ? s.elapsed[state.index]! * machine.dt : 0);
+  }
+  machine.lanes.forEach((lane, i) => put(leafElapsed(lane), s.elapsed[s.leaves[i]!]! * machine.dt));
+}
+
+/**
+ * The steepness of a surface with unit normal (nx, ny), in degrees, by basic operations alone so that it is the same
+ * to the last bit everywhere: the angle is halved thrice (tan(a/2) = tan a / (1 + √(1 + tan² a))), then the arctangent
+ * series x − x³/3 + x⁵/5 … is summed, whose terms fall below 1e-17 by the thirteenth.
+ */
+export function slopeDegrees(nx: number, ny: number): number {
+  if (ny <= 0) return 90;
+  let t = Math.abs(nx) / ny;
+  for (let i = 0; i < 3; i++) t = t / (1 + Math.sqrt(1 + t * t));
+  const square = t * t;
+  let sum = 0;
+  let power = t;
+  for (let n = 1; n < 27; n += 2) {
+    sum += (n % 4 === 1 ? power : -power) / n;
+    power *= square;
+  }
+  return (8 * sum * 180) / Math.PI;
+}

@@ -1,0 +1,94 @@
+import { footingAt, type Footing, type Moving, type World } from '../world/index.js';
+import type { Machine } from './definition.js';
+import { DEFAULT_GROUND } from './motion-rules.js';
+
+/** Everything that changes from tick to tick. Plain data: `structuredClone` of it is a saved game. */
+export interface Situation {
+  tick: number;
+  body: Moving;
+  facing: 1 | -1;
+  stance: number;
+  /** The stance the states ask for; another than `stance` while there is no room for it. */
+  wanted: number;
+  footing: Footing;
+  /** The active state of each lane. */
+  leaves: number[];
+  /** Ticks since each state and group was entered; meaningless for those that are not active. */
+  elapsed: number[];
+  /** The last leaf that was active in each group, for `resume`; −1 before the first. */
+  last: number[];
+  variables: number[];
+  /** Ticks left of each timer, 0 when done, −1 when not started. */
+  timers: number[];
+  /** Ticks until the next charge, 0 when not recharging. */
+  cooldowns: { charges: number; clock: number; spentIn: number }[];
+  unlocked: boolean[];
+  /** Events raised in the last tick, and in this one. */
+  events: boolean[];
+  raised: boolean[];
+  /** `within`: ticks since it was last true; `for`: ticks it has been true. */
+  memories: number[];
+  /** Controls of the last tick. */
+  input: number[];
+  /** Height of the ground last stood on (m), and ticks in the air. */
+  groundY: number;
+  airTicks: number;
+}
+
+/** Never within any length of time. */
+export const NEVER = 1_000_000_000;
+
+/** The situation before the first tick, at a place. */
+export function startSituation(machine: Machine, world: World, at: { x: number; y: number; facing: 1 | -1 }): Situation {
+  const leaves = machine.lanes.map((lane) => leafFrom(machine, lane.initial));
+  const stance = leaves.map((s) => machine.states[s]!.stance).find((s) => s >= 0) ?? 0;
+  const body = { x: at.x, y: at.y, vx: 0, vy: 0 };
+  return {
+    tick: 0,
+    body,
+    facing: at.facing,
+    stance,
+    wanted: stance,
+    footing: footingAt(world, stance, body, groundRule(machine, leaves)),
+    leaves,
+    elapsed: machine.states.map(() => 0),
+    last: machine.states.map(() => -1),
+    variables: machine.variables.map((v) => v.initial),
+    timers: machine.timers.map(() => -1),
+    cooldowns: machine.cooldowns.map((c) => ({ charges: c.charges, clock: 0, spentIn: -1 })),
+    unlocked: machine.abilities.map((a) => !a.locked),
+    events: machine.events.map(() => false),
+    raised: machine.events.map(() => false),
+    memories: machine.memories.map((m) => (m.mode === 'within' ? NEVER : 0)),
+    input: machine.controls.map(() => 0),
+    groundY: at.y,
+    airTicks: 0,
+  };
+}
+
+/** The state that is entered when a state or group is. */
+export function leafFrom(machine: Machine, state: number, last?: readonly number[]): number {
+  let s = state;
+  while (machine.states[s]!.members.length > 0) {
+    const group = machine.states[s]!;
+    if (group.resumes && last !== undefined && last[s]! >= 0) return last[s]!;
+    s = group.initial;
+  }
+  return s;
+}
+
+/** The ground rule of the first lane whose active state has one. */
+export function groundRule(machine: Machine, leaves: readonly number[]): { walkable: number; snap: number } {
+  for (const leaf of leaves) {
+    const rule = machine.states[leaf]!.motion.ground;
+    if (rule !== undefined) return rule;
+  }
+  return DEFAULT_GROUND;
+}
+
+/** How far the feet move (m, upward) on a change of stance that keeps the new stance's anchor where it is. */
+export function anchorShift(machine: Machine, from: number, to: number): number {
+  const [old, next] = [machine.stances[from]!, machine.stances[to]!];
+  if (next.anchor === 'feet') return 0;
+  return next.anchor === 'head' ? old.top - next.top : (old.bottom + old.top - next.bottom - next.top) / 2;
+}

@@ -1,0 +1,112 @@
+import type { MovesetFile, Path } from '../model/index.js';
+import { LENGTH, parseExpression, PLAIN, type Syntax, TIME, TRUTH } from '../notation/index.js';
+import { type Context, constantAt, expressionAt, fault, numberDimension, ticksAt } from './context.js';
+import type { Ability, Control, Cooldown, Dial, Probe, Stance, Timer, Variable } from './definition.js';
+import type { Part } from '../world/index.js';
+
+/** The tables of a moveset beside its lanes: each function turns one section of the file into indexes and numbers. */
+
+export const compileDials = (context: Context): Dial[] =>
+  Object.entries(context.file.dials ?? {}).flatMap(([name, dial]): Dial[] => {
+    const result = context.constant(name);
+    if (typeof result !== 'object') return [];
+    const path: Path = ['dials', name];
+    const ranged = typeof dial === 'object' ? dial : { value: dial };
+    for (const bound of ['min', 'max', 'step'] as const) {
+      const text = 'min' in ranged || 'max' in ranged || 'step' in ranged ? ranged[bound] : undefined;
+      if (text !== undefined) constantAt(context, text, [...path, bound], result.dimension);
+    }
+    const parsed = parseExpression(String(ranged.value));
+    return [{ name, ...result, derived: parsed.ok && readsNames(parsed.value), path }];
+  });
+
+const readsNames = (syntax: Syntax): boolean =>
+  Object.values(syntax).some((part) => typeof part === 'object' && part !== null && [part].flat().some((p) => 'kind' in (p as object) && readsNames(p as Syntax))) ||
+  syntax.kind === 'name';
+
+export const compileControls = (file: MovesetFile): Control[] =>
+  Object.entries(file.controls ?? {}).map(([name, control]): Control => {
+    const path: Path = ['controls', name];
+    if ('button' in control) {
+      const pad = [control.pad ?? []].flat().map((n) => `button${n}`);
+      return { name, kind: 'button', keys: [control.button].flat(), negative: [], positive: [], pad, path };
+    }
+    const { negative, positive, pad } = control.axis;
+    const ends = { negative: [negative ?? []].flat(), positive: [positive ?? []].flat() };
+    return { name, kind: 'axis', keys: [...ends.negative, ...ends.positive], ...ends, pad: [pad ?? []].flat(), path };
+  });
+
+export const compileStances = (context: Context): Stance[] =>
+  Object.entries(context.file.body.stances).map(([name, stance]): Stance => {
+    const path: Path = ['body', 'stances', name];
+    const given =
+      'parts' in stance
+        ? Object.entries(stance.parts).map(([part, shape]) => ({ part, shape, at: [...path, 'parts', part] as Path }))
+        : [{ part: 'body', shape: { ...stance, offset: undefined }, at: path }];
+    if (given.length === 0) fault(context, [...path, 'parts'], 'found a stance without parts, expected at least one');
+    const parts = given.map(({ part, shape, at }): Part => {
+      const size = (key: 'width' | 'height'): number => constantAt(context, shape[key], [...at, key], LENGTH, 0.01);
+      const [ox, oy] = (shape.offset ?? [0, 0]).map((o, i) => constantAt(context, o, [...at, 'offset', i], LENGTH)) as [number, number];
+      return { name: part, shape: shape.shape, width: size('width'), height: size('height'), ox, oy };
+    });
+    return {
+      name,
+      parts,
+      anchor: stance.anchor ?? 'feet',
+      bottom: Math.min(...parts.map((p) => p.oy)),
+      top: Math.max(...parts.map((p) => p.oy + p.height)),
+      path,
+    };
+  });
+
+export const compileProbes = (context: Context): Probe[] =>
+  Object.entries(context.file.body.probes ?? {}).map(([name, probe]): Probe => {
+    const path: Path = ['body', 'probes', name];
+    const [x, y] = probe.from.map((p, i) => constantAt(context, p, [...path, 'from', i], LENGTH)) as [number, number];
+    const reach = constantAt(context, probe.reach, [...path, 'reach'], LENGTH, 0.001);
+    return { name, x, y, toward: probe.toward, reach, sees: probe.sees, path };
+  });
+
+export const compileVariables = (context: Context): Variable[] =>
+  Object.entries(context.file.variables ?? {}).map(([name, variable]): Variable => {
+    const path: Path = ['variables', name];
+    const back = 'refill' in variable ? 'refill' : 'reset';
+    const refill = expressionAt(context, (variable as Record<string, string | undefined>)[back], [...path, back], TRUTH);
+    if ('flag' in variable) return { name, kind: 'flag', dimension: TRUTH, initial: variable.flag ? 1 : 0, max: Infinity, refill, path };
+    if ('count' in variable) {
+      if (variable.count > variable.max) fault(context, [...path, 'count'], `found ${variable.count}, expected at most its max of ${variable.max}`);
+      return { name, kind: 'count', dimension: PLAIN, initial: variable.count, max: variable.max, refill, path };
+    }
+    const dimension = numberDimension(context, name);
+    const initial = constantAt(context, variable.number, [...path, 'number'], dimension);
+    return { name, kind: 'number', dimension, initial, max: Infinity, refill, path };
+  });
+
+export const compileTimers = (context: Context): Timer[] =>
+  Object.entries(context.file.timers ?? {}).map(([name, timer]): Timer => {
+    const path: Path = ['timers', name];
+    return {
+      name,
+      ticks: ticksAt(context, timer.length, [...path, 'length'], TIME),
+      runs: expressionAt(context, timer.runs, [...path, 'runs'], TRUTH),
+      again: timer.again ?? 'restart',
+      path,
+    };
+  });
+
+export const compileCooldowns = (context: Context): Cooldown[] =>
+  Object.entries(context.file.cooldowns ?? {}).map(([name, cooldown]): Cooldown => {
+    const path: Path = ['cooldowns', name];
+    return {
+      name,
+      charges: cooldown.charges ?? 1,
+      ticks: ticksAt(context, cooldown.recharge, [...path, 'recharge'], TIME),
+      order: cooldown.order ?? 'oneByOne',
+      refill: expressionAt(context, cooldown.refill, [...path, 'refill'], TRUTH),
+      from: cooldown.from ?? 'spend',
+      path,
+    };
+  });
+
+export const compileAbilities = (file: MovesetFile): Ability[] =>
+  Object.entries(file.abilities ?? {}).map(([name, ability]) => ({ name, locked: ability.locked ?? false, path: ['abilities', name] }));

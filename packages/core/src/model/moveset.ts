@@ -1,0 +1,184 @@
+import { z } from 'zod';
+import { header, mapping, named, nameSchema, notationSchema, one, pointSchema } from './schema.js';
+
+/** The shape of a moveset file. Meaning (names, dimensions, targets) is checked when it is compiled. */
+
+const dialSchema = z.union(
+  [
+    notationSchema,
+    mapping({
+      value: notationSchema,
+      min: notationSchema.optional(),
+      max: notationSchema.optional(),
+      step: notationSchema.optional(),
+      note: z.string().optional(),
+    }),
+  ],
+  { error: "expected a quantity such as 6 m/s, or a mapping with 'value' and perhaps 'min', 'max', 'step', 'note'" },
+);
+
+const keyCode = z.string().min(1);
+
+const controlSchema = z.union(
+  [
+    mapping({ button: one(keyCode), pad: one(z.number().int().min(0)).optional(), note: z.string().optional() }),
+    mapping({
+      axis: mapping({
+        negative: one(keyCode).optional(),
+        positive: one(keyCode).optional(),
+        pad: z.string().regex(/^axis\d+$/, { error: 'expected a pad axis such as axis0' }).optional(),
+      }),
+      note: z.string().optional(),
+    }),
+  ],
+  { error: "expected 'button' with key codes, or 'axis' with 'negative' and 'positive' key codes" },
+);
+
+const partSchema = mapping({
+  shape: z.enum(['capsule', 'box']),
+  width: notationSchema,
+  height: notationSchema,
+  offset: pointSchema.optional().describe('from the feet to the middle of the underside of the part'),
+});
+
+const stanceSchema = z.union(
+  [
+    mapping({
+      shape: z.enum(['capsule', 'box']),
+      width: notationSchema,
+      height: notationSchema,
+      anchor: z.enum(['feet', 'middle', 'head']).optional().describe('what stays where it is on a change into this stance'),
+    }),
+    mapping({
+      parts: named(partSchema),
+      anchor: z.enum(['feet', 'middle', 'head']).optional(),
+    }),
+  ],
+  { error: "expected 'shape', 'width' and 'height', or 'parts' with several of them" },
+);
+
+const probeSchema = mapping({
+  from: pointSchema.describe('from the feet; x is mirrored with facing'),
+  toward: z.enum(['ahead', 'behind', 'up', 'down']),
+  reach: notationSchema,
+  sees: z.array(nameSchema).min(1).optional().describe('tags of solids; everything when left out'),
+});
+
+const variableSchema = z.union(
+  [
+    mapping({ flag: z.boolean(), reset: notationSchema.optional() }),
+    mapping({ count: z.number().int().min(0), max: z.number().int().min(1), refill: notationSchema.optional() }),
+    mapping({ number: notationSchema, reset: notationSchema.optional() }),
+  ],
+  { error: "expected 'flag', 'count' with 'max', or 'number'" },
+);
+
+const timerSchema = mapping({
+  length: notationSchema,
+  runs: notationSchema.optional().describe('the clock stands still while this is false'),
+  again: z.enum(['restart', 'ignore', 'extend']).optional().describe('what starting a running timer does'),
+});
+
+const cooldownSchema = mapping({
+  charges: z.number().int().min(1).max(99).optional(),
+  recharge: notationSchema,
+  order: z.enum(['oneByOne', 'together']).optional(),
+  refill: notationSchema.optional(),
+  from: z.enum(['spend', 'exit']).optional().describe('when recharging starts'),
+});
+
+const effectsSchema = one(z.string());
+
+const motionSchema = mapping({
+  drive: mapping({
+    to: notationSchema,
+    gain: notationSchema.optional(),
+    brake: notationSchema.optional(),
+    turn: notationSchema.optional(),
+    instant: z.boolean().optional(),
+    carry: mapping({ above: notationSchema, fade: notationSchema }).optional(),
+  }).optional(),
+  gravity: z
+    .union(
+      [
+        notationSchema,
+        mapping({
+          rising: notationSchema.optional(),
+          falling: notationSchema.optional(),
+          cut: mapping({ scale: notationSchema, when: notationSchema }).optional(),
+          terminal: notationSchema.optional(),
+        }),
+      ],
+      { error: "expected a scale such as 1, or a mapping with 'rising', 'falling', 'cut', 'terminal'" },
+    )
+    .optional(),
+  hold: mapping({ vx: notationSchema.optional(), vy: notationSchema.optional() }).optional(),
+  push: mapping({ x: notationSchema.optional(), y: notationSchema.optional(), downhill: notationSchema.optional() }).optional(),
+  drag: notationSchema.optional(),
+  ground: mapping({ walkable: notationSchema.optional(), snap: notationSchema.optional() }).optional(),
+});
+
+const stateShape = {
+  note: z.string().optional(),
+  home: z.boolean().optional(),
+  final: z.boolean().optional(),
+  passing: z.boolean().optional(),
+  stance: nameSchema.optional(),
+  ifBlocked: z.enum(['refuse', 'wait']).optional(),
+  tag: z.string().optional(),
+  ability: nameSchema.optional(),
+  motion: motionSchema.optional(),
+  enter: effectsSchema.optional(),
+  exit: effectsSchema.optional(),
+  each: effectsSchema.optional(),
+  initial: nameSchema.optional(),
+  resume: z.literal('last').optional(),
+};
+
+export type StateFile = z.infer<z.ZodObject<typeof stateShape>> & { states?: Record<string, StateFile> };
+
+const stateSchema: z.ZodType<StateFile> = mapping({
+  ...stateShape,
+  states: z.lazy(() => named(stateSchema)).optional(),
+});
+
+const crossingSchema = mapping({
+  from: one(z.string()).describe('a state, a group, a list of them, or "*" for everywhere in the lane'),
+  to: z.string(),
+  when: notationSchema.optional().describe('always open when left out'),
+  do: effectsSchema.optional(),
+  rank: z.number().int().min(-1000).max(1000).optional(),
+  ability: nameSchema.optional(),
+  reenter: z.boolean().optional(),
+  note: z.string().optional(),
+});
+
+const laneSchema = mapping({
+  name: nameSchema,
+  initial: nameSchema,
+  note: z.string().optional(),
+  states: named(stateSchema),
+  crossings: z.array(crossingSchema).optional(),
+});
+
+export const movesetSchema = mapping({
+  ...header('moveset'),
+  plane: z.literal('side').optional(),
+  tickRate: z.number().int().min(10).max(1000).optional(),
+  pixel: notationSchema.optional().describe('the length of one px'),
+  gravity: notationSchema.optional(),
+  dials: named(dialSchema).optional(),
+  controls: named(controlSchema).optional(),
+  body: mapping({ stances: named(stanceSchema), probes: named(probeSchema).optional() }),
+  variables: named(variableSchema).optional(),
+  timers: named(timerSchema).optional(),
+  cooldowns: named(cooldownSchema).optional(),
+  abilities: named(mapping({ locked: z.boolean().optional(), note: z.string().optional() })).optional(),
+  lanes: z.array(laneSchema).min(1, { error: 'expected at least one lane' }),
+});
+
+export type MovesetFile = z.infer<typeof movesetSchema>;
+export type LaneFile = MovesetFile['lanes'][number];
+export type CrossingFile = z.infer<typeof crossingSchema>;
+export type MotionFile = z.infer<typeof motionSchema>;
+export type NotationText = z.infer<typeof notationSchema>;

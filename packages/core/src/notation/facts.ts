@@ -1,0 +1,66 @@
+import { ANGLE, type Dimension, LENGTH, PLAIN, SPEED, TIME, TRUTH } from './dimension.js';
+
+/** What one fact means, for the checker, for help in the interface and for the reference. */
+export interface FactEntry {
+  dimension: Dimension;
+  help: string;
+}
+
+/** Facts that stand alone. The senses among them are as they were after the last move. */
+export const FACTS: Record<string, FactEntry> = {
+  grounded: { dimension: TRUTH, help: 'the body stands on ground it can walk on' },
+  airborne: { dimension: TRUTH, help: 'the body does not stand on walkable ground' },
+  rising: { dimension: TRUTH, help: 'airborne and moving up' },
+  falling: { dimension: TRUTH, help: 'airborne and moving down' },
+  steep: { dimension: TRUTH, help: 'the body touches a slope too steep to walk on' },
+  ceiling: { dimension: TRUTH, help: 'the body touches something from below' },
+  cramped: { dimension: TRUTH, help: 'the state asks for a larger stance than there is room for' },
+  downhill: { dimension: TRUTH, help: 'grounded on a slope and moving down it' },
+  uphill: { dimension: TRUTH, help: 'grounded on a slope and moving up it' },
+  pushing: { dimension: TRUTH, help: 'an axis points into the touched wall' },
+  wall: { dimension: PLAIN, help: 'the side on which a wall is touched: -1 left, 1 right, 0 none' },
+  facing: { dimension: PLAIN, help: 'where the body faces: -1 left, 1 right' },
+  vx: { dimension: SPEED, help: 'velocity to the right' },
+  vy: { dimension: SPEED, help: 'velocity upward' },
+  speed: { dimension: SPEED, help: 'speed along the ground; aloft, speed sideways' },
+  x: { dimension: LENGTH, help: 'where the feet are, to the right' },
+  y: { dimension: LENGTH, help: 'where the feet are, upward' },
+  height: { dimension: LENGTH, help: 'how far the feet are above the ground last stood on' },
+  slope: { dimension: ANGLE, help: 'steepness of the ground underfoot; 0 deg aloft' },
+  airtime: { dimension: TIME, help: 'how long the body has been airborne' },
+  elapsed: { dimension: TIME, help: 'how long the state (or, in a group\u2019s own guard, the group) has lasted' },
+};
+
+/** The kinds of things that have names in a moveset. */
+export type ThingKind = 'button' | 'axis' | 'probe' | 'timer' | 'cooldown' | 'state' | 'stance' | 'ability' | 'event';
+
+/** Facts about a named thing, written like a call. */
+export const FACTS_OF: Record<string, FactEntry & { of: ThingKind }> = {
+  held: { of: 'button', dimension: TRUTH, help: 'the button is down' },
+  pressed: { of: 'button', dimension: TRUTH, help: 'the button went down this tick' },
+  released: { of: 'button', dimension: TRUTH, help: 'the button went up this tick' },
+  axis: { of: 'axis', dimension: PLAIN, help: 'where the axis is, from -1 to 1' },
+  probe: { of: 'probe', dimension: TRUTH, help: 'the probe hits something it sees' },
+  distance: { of: 'probe', dimension: LENGTH, help: 'how far the probe reaches before it hits; its reach when it hits nothing' },
+  running: { of: 'timer', dimension: TRUTH, help: 'the timer was started and has time left' },
+  done: { of: 'timer', dimension: TRUTH, help: 'the timer was started and has run out' },
+  left: { of: 'timer', dimension: TIME, help: 'the time the timer has left; 0 s when it is not running' },
+  ready: { of: 'cooldown', dimension: TRUTH, help: 'the cooldown has at least one charge' },
+  charges: { of: 'cooldown', dimension: PLAIN, help: 'the charges the cooldown has' },
+  in: { of: 'state', dimension: TRUTH, help: 'the state or group is active, in whichever lane it is' },
+  fits: { of: 'stance', dimension: TRUTH, help: 'there is room for the stance where the body is' },
+  unlocked: { of: 'ability', dimension: TRUTH, help: 'the ability is unlocked' },
+  event: { of: 'event', dimension: TRUTH, help: 'the event was raised last tick' },
+};
+
+/** Functions of numbers. `same` means that all arguments share one dimension, which is the result's too. */
+export const FUNCTIONS: Record<string, { args: number | 'many'; help: string }> = {
+  min: { args: 'many', help: 'the least of its arguments' },
+  max: { args: 'many', help: 'the greatest of its arguments' },
+  abs: { args: 1, help: 'without its sign' },
+  sign: { args: 1, help: '-1, 0 or 1' },
+  clamp: { args: 3, help: 'clamp(value, low, high): the value kept between two bounds' },
+  lerp: { args: 3, help: 'lerp(a, b, share): from a to b by a plain share' },
+  sqrt: { args: 1, help: 'the square root; a negative number gives 0' },
+  approach: { args: 3, help: 'approach(value, target, step): the value moved to the target by at most a step' },
+};

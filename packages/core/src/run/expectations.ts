@@ -1,0 +1,122 @@
+import { type Diagnostic, diagnosticAt, type Path } from '../model/index.js';
+import type { Machine } from '../machine/index.js';
+import { checkText, compare, type Comparison, evaluate, type Expression, formatValue, holds, type Scope, toTicks, TRUTH } from '../notation/index.js';
+import { type Tape, tapeLength, toMachineTick } from './tape.js';
+
+/** Something a tape expects of its run, watched tick by tick. */
+export interface Expectation {
+  text: string;
+  /** First and last machine tick that it looks at. */
+  from: number;
+  to: number;
+  mode: 'every' | 'some' | 'never' | 'peak' | 'lowest';
+  /** A truth value; for `peak` and `lowest`, the quantity on the left of the comparison. */
+  expression: Expression;
+  bound: { op: Comparison; value: number; rate: number | undefined } | undefined;
+}
+
+export interface ExpectationResult {
+  text: string;
+  passed: boolean;
+  /** The tick that decided it: of the failure, of the fulfilment, or of the extreme. */
+  tick: number;
+  /** What was seen there, when the text does not say. */
+  seen: string | undefined;
+}
+
+const FORM = /^\s*(?:(at)\s+(end|\d+)|(between)\s+(\d+)\s+and\s+(\d+)|(always|never|sometime|peak|lowest))\s+/;
+
+/** Compiles the `expect` lines of a tape for a machine; faults at their places. */
+export function compileExpectations(tape: Tape, machine: Machine): { expectations: Expectation[]; diagnostics: Diagnostic[] } {
+  const diagnostics: Diagnostic[] = [];
+  const length = tapeLength(tape, machine);
+  const expectations = tape.expect.flatMap((text, i): Expectation[] => {
+    const path: Path = ['expect', i];
+    const fault = (message: string, offset = 0): [] => {
+      diagnostics.push(diagnosticAt(tape.source, path, message, { offset }));
+      return [];
+    };
+    const form = FORM.exec(text);
+    if (form === null) return fault(`found '${text}', expected it to begin with 'at 40', 'at end', 'between 60 and 90', 'always', 'never', 'sometime', 'peak' or 'lowest'`);
+    const body = text.slice(form[0].length);
+    const word = form[6];
+    const extreme = word === 'peak' || word === 'lowest' ? word : undefined;
+    const { expression, faults } = checkText(body, scopeOf(machine), TRUTH);
+    for (const f of faults) fault(f.message, form[0].length + f.start);
+    if (expression === undefined) return [];
+    const ends = form[2] === 'end' ? [length - 1, length - 1] : form[2] !== undefined ? [form[2], form[2]] : form[4] !== undefined ? [form[4], form[5]] : undefined;
+    const [from, to] = ends === undefined ? [0, length - 1] : ends.map((t) => (typeof t === 'number' ? t : toMachineTick(tape, machine, Number(t)))) as [number, number];
+    if (to >= length || from > to) return fault(`found the ticks ${from} to ${to}, expected them within the tape's ${length} ticks`);
+    const base = { text, from, to };
+    if (extreme === undefined) {
+      const mode = word === 'never' ? 'never' : word === 'sometime' ? 'some' : 'every';
+      return [{ ...base, mode, expression, bound: undefined }];
+    }
+    if (expression.kind !== 'compare' || expression.right.kind !== 'constant') {
+      return fault(`found '${body}', expected a quantity compared with a constant, as in 'peak height >= 2 m'`, form[0].length);
+    }
+    const bound = { op: expression.op, value: expression.right.value, rate: expression.rate };
+    return [{ ...base, mode: extreme, expression: expression.left, bound }];
+  });
+  return { expectations, diagnostics };
+}
+
+/** Watches a run: give it the facts after each tick, then ask for the results. */
+export function watchExpectations(expectations: readonly Expectation[], machine: Machine): { see(tick: number, facts: ArrayLike<number>): void; results(): ExpectationResult[] } {
+  const states = expectations.map((e) => ({ decided: undefined as number | undefined, extreme: e.mode === 'peak' ? -Infinity : Infinity, at: e.to, last: -1 }));
+  return {
+    see(tick, facts) {
+      expectations.forEach((e, i) => {
+        if (tick < e.from || tick > e.to) return;
+        const state = states[i]!;
+        state.last = tick;
+        if (e.mode === 'peak' || e.mode === 'lowest') {
+          const value = evaluate(e.expression, facts);
+          if (e.mode === 'peak' ? value > state.extreme : value < state.extreme) [state.extreme, state.at] = [value, tick];
+        } else if (state.decided === undefined && holds(e.expression, facts) !== (e.mode === 'every')) state.decided = tick;
+      });
+    },
+    results: () =>
+      expectations.map((e, i): ExpectationResult => {
+        const state = states[i]!;
+        const reached = state.last === e.to;
+        if (e.bound !== undefined) {
+          const scale = (v: number): number => (e.bound!.rate === undefined ? v : toTicks(v, e.bound!.rate));
+          const passed = state.last >= 0 && compare(e.bound.op, scale(state.extreme), scale(e.bound.value)) !== 0;
+          return { text: e.text, passed, tick: state.at, seen: state.last < 0 ? 'the run ended before' : formatValue(state.extreme, e.expression.dimension, machine.rate) };
+        }
+        const passed = e.mode === 'some' ? state.decided !== undefined : state.decided === undefined && reached;
+        const seen = passed || state.decided !== undefined ? undefined : reached ? 'it never held' : 'the run ended before';
+        return { text: e.text, passed, tick: state.decided ?? e.to, seen };
+      }),
+  };
+}
+
+function scopeOf(machine: Machine): Scope {
+  const names = (list: readonly { name: string }[]): string[] => list.map((item) => item.name);
+  const things: Record<string, string[]> = {
+    button: names(machine.controls.filter((c) => c.kind === 'button')),
+    axis: names(machine.controls.filter((c) => c.kind === 'axis')),
+    probe: names(machine.probes),
+    timer: names(machine.timers),
+    cooldown: names(machine.cooldowns),
+    state: names(machine.states),
+    stance: names(machine.stances),
+    ability: names(machine.abilities),
+    event: machine.events,
+  };
+  return {
+    rate: machine.rate,
+    pixel: undefined,
+    constant: (name) => (name === 'gravity' ? { dimension: { truth: false, m: 1, s: -2, deg: 0 }, value: machine.gravity } : machine.dials.find((d) => d.name === name)),
+    variable: (name) => {
+      const variable = machine.variables.find((v) => v.name === name);
+      return variable && { dimension: variable.dimension, key: name };
+    },
+    things: (kind) => things[kind] ?? [],
+    names: () => [...names(machine.dials), ...names(machine.variables)],
+    slot: (key) => machine.facts.slots.get(key),
+    memory: () => undefined,
+    elapsed: `elapsed@lane:${machine.lanes[0]!.name}`,
+  };
+}

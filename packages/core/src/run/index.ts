@@ -1,0 +1,11 @@
+/**
+ * Running: a tape becomes inputs, `play` makes a trace of them, and the rest asks the trace: expectations, measures,
+ * and *why* a tick went as it did. `runTape` is all of it in one call.
+ */
+export * from './tape.js';
+export * from './trace.js';
+export * from './play.js';
+export * from './expectations.js';
+export * from './measures.js';
+export * from './why.js';
+export * from './session.js';

@@ -1,0 +1,123 @@
+import { type Diagnostic, diagnosticAt, didYouMean, isUsable, type Path, readFile, type Source, type TapeFile } from '../model/index.js';
+import type { Machine } from '../machine/index.js';
+
+/** A stretch of one control: `value` from tick `from`, for `length` ticks. */
+export interface Span {
+  from: number;
+  length: number;
+  value: number;
+}
+
+/** A tape as read: not yet tied to a moveset. */
+export interface Tape {
+  name: string;
+  course: string;
+  spawn: string;
+  /** Its own tick grid; that of the moveset when undefined. */
+  rate: number | undefined;
+  ticks: number;
+  inputs: { control: string; spans: Span[] }[];
+  marks: { name: string; tick: number }[];
+  expect: string[];
+  source: Source;
+}
+
+const SPAN = /^\s*(\d+)\s+for\s+(\d+)(?:\s+at\s+([+-]?(?:\d+(?:\.\d*)?|\.\d+)))?\s*$/;
+
+/** Reads a tape from YAML or JSON text; all faults, each at its place. */
+export function readTape(text: string): { tape?: Tape; file?: TapeFile; diagnostics: Diagnostic[] } {
+  const { file, source, diagnostics } = readFile('tape', text);
+  if (file === undefined || source === undefined) return { diagnostics };
+  const found: Diagnostic[] = [];
+  const inputs = Object.entries(file.inputs ?? {}).map(([control, texts]) => ({
+    control,
+    spans: texts.flatMap((span, i): Span[] => {
+      const parsed = parseSpan(span);
+      const path: Path = ['inputs', control, i];
+      if (typeof parsed === 'string') {
+        found.push(diagnosticAt(source, path, parsed));
+        return [];
+      }
+      if (parsed.from + parsed.length > file.ticks) {
+        found.push(diagnosticAt(source, path, `found a span up to tick ${parsed.from + parsed.length}, expected it to end by the tape's ${file.ticks} ticks`));
+      }
+      return [parsed];
+    }),
+  }));
+  if (!isUsable(found)) return { file, diagnostics: found };
+  const tape: Tape = {
+    name: file.name,
+    course: file.course,
+    spawn: file.spawn,
+    rate: file.tickRate,
+    ticks: file.ticks,
+    inputs,
+    marks: Object.entries(file.marks ?? {}).map(([name, tick]) => ({ name, tick })),
+    expect: file.expect ?? [],
+    source,
+  };
+  return { tape, file, diagnostics: [] };
+}
+
+/** One span from its text, or what is wrong with it. */
+export function parseSpan(text: string): Span | string {
+  const match = SPAN.exec(text);
+  if (match === null) return `found '${text}', expected a span such as '20 for 11', or '6 for 144 at -1' for an axis`;
+  const span = { from: Number(match[1]), length: Number(match[2]), value: match[3] === undefined ? 1 : Number(match[3]) };
+  if (span.length < 1) return `found a span of ${span.length} ticks, expected at least one`;
+  if (span.value < -1 || span.value > 1) return `found the value ${span.value}, expected -1 to 1`;
+  return span;
+}
+
+/** The text of a span, as tapes hold it. */
+export const printSpan = (span: Span): string =>
+  `${span.from} for ${span.length}${span.value === 1 ? '' : ` at ${span.value}`}`;
+
+/** What is wrong with a tape for this machine: controls that are not there, a value between 0 and 1 on a button. */
+export function checkTape(tape: Tape, machine: Machine): Diagnostic[] {
+  const names = machine.controls.map((c) => c.name);
+  return tape.inputs.flatMap(({ control, spans }): Diagnostic[] => {
+    const known = machine.controls.find((c) => c.name === control);
+    if (known === undefined) {
+      return [diagnosticAt(tape.source, ['inputs', control], `the moveset '${machine.name}' has no control '${control}'${didYouMean(control, names)}`, { key: true })];
+    }
+    return spans.flatMap((span, i) =>
+      known.kind === 'button' && span.value !== 1
+        ? [diagnosticAt(tape.source, ['inputs', control, i], `found the value ${span.value} on the button '${control}', expected none`)]
+        : [],
+    );
+  });
+}
+
+/** How many ticks a tape lasts at a machine's rate. */
+export const tapeLength = (tape: Tape, machine: Machine): number =>
+  Math.ceil((tape.ticks * machine.rate) / gridOf(tape, machine) - 1e-9);
+
+/** A tick of the tape's own grid, as a tick of the machine's rate. */
+export const toMachineTick = (tape: Tape, machine: Machine, tick: number): number =>
+  Math.floor((tick * machine.rate) / gridOf(tape, machine) + 1e-9);
+
+const gridOf = (tape: Tape, machine: Machine): number => tape.rate ?? machine.nominalRate;
+
+/**
+ * The inputs of a tape tick by tick, each one number a control in the machine's order. At another rate than the
+ * tape's, a tick takes what the tape holds at its beginning; a press within it counts, so that none is lost.
+ */
+export function tapeInputs(tape: Tape, machine: Machine): number[][] {
+  const own = machine.controls.map((control) => {
+    const values = new Float64Array(tape.ticks);
+    for (const { spans } of tape.inputs.filter((input) => input.control === control.name)) {
+      for (const { from, length, value } of spans) values.fill(value, from, from + length);
+    }
+    return values;
+  });
+  const ratio = gridOf(tape, machine) / machine.rate;
+  return Array.from({ length: tapeLength(tape, machine) }, (_, n) => {
+    const first = Math.min(tape.ticks - 1, Math.floor(n * ratio + 1e-9));
+    const end = Math.max(first + 1, Math.min(tape.ticks, Math.floor((n + 1) * ratio + 1e-9)));
+    return machine.controls.map((control, c) => {
+      const values = own[c]!;
+      return control.kind === 'button' ? Math.max(...values.subarray(first, end)) : values[first]!;
+    });
+  });
+}

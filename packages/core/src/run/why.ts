@@ -1,0 +1,122 @@
+import { anchorShift, type Channel, decide, type Machine, type Verdict, type Write } from '../machine/index.js';
+import { evaluate, explain, type Expression, type Term } from '../notation/index.js';
+import { missingRoom, type World } from '../world/index.js';
+import type { TickRecord, Trace } from './trace.js';
+
+/** A term of a guard, with how long it has had its truth value. */
+export interface DatedTerm extends Omit<Term, 'parts' | 'expression'> {
+  /** The first tick of the unbroken stretch, up to the asked one, in which the term had this truth value. */
+  since: number;
+  parts: DatedTerm[];
+}
+
+export interface CrossingAccount {
+  index: number;
+  from: string;
+  to: string;
+  verdict: Verdict;
+  guard: DatedTerm | undefined;
+  /** One sentence for what the guard does not say: no room, locked, lost to another. */
+  remark: string | undefined;
+  /** What is missing of the headroom (m), with verdict `noRoom`. */
+  missing: number | undefined;
+}
+
+export interface LaneAccount {
+  lane: string;
+  before: string;
+  after: string;
+  /** Ticks that the state had lasted when the lane decided. */
+  ticks: number;
+  crossings: CrossingAccount[];
+}
+
+export interface WriteAccount extends Write {
+  /** True when a later write of the same tick replaced it before it moved anything. */
+  lost: boolean;
+}
+
+/** The account of one tick: what each lane weighed, and who wrote what. */
+export interface Account {
+  tick: number;
+  lanes: LaneAccount[];
+  writes: WriteAccount[];
+}
+
+/** Why a tick of a run went as it did. The tick must be one of the trace's. */
+export function why(trace: Trace, world: World, tick: number): Account {
+  const { machine, records } = trace;
+  const record = records[tick]!;
+  const name = (state: number): string => machine.states[state]!.name;
+  const lanes = machine.lanes.map((lane, i): LaneAccount => {
+    const before = record.leavesBefore[i]!;
+    const choices = decide(machine, i, before, record.facts, record.lastBefore);
+    const taken = choices.find((c) => c.verdict === 'taken');
+    return {
+      lane: lane.name,
+      before: name(before),
+      after: name(record.leaves[i]!),
+      ticks: Math.round(record.facts[machine.facts.slots.get(`elapsed@${name(before)}`)!]! * machine.rate),
+      crossings: choices.map((choice): CrossingAccount => {
+        const { crossing, verdict, stance } = choice;
+        const missing = verdict === 'noRoom' ? headroomMissing(machine, world, records, record, stance) : undefined;
+        return {
+          index: crossing.index,
+          from: name(before),
+          to: name(crossing.to),
+          verdict,
+          guard: crossing.when === undefined ? undefined : dated(records, tick, crossing.when),
+          remark: remarkOn(machine, choice, taken?.crossing.to, missing),
+          missing,
+        };
+      }),
+    };
+  });
+  return { tick, lanes, writes: accountWrites(record.writes) };
+}
+
+function remarkOn(machine: Machine, choice: { verdict: Verdict; stance: number; crossing: { ability: number } }, takenTo: number | undefined, missing: number | undefined): string | undefined {
+  switch (choice.verdict) {
+    case 'noRoom':
+      return `Open, but ${machine.stances[choice.stance]!.name} does not fit: ${((missing ?? 0) * 100).toFixed(0)} cm short.`;
+    case 'locked':
+      return 'Its ability is locked.';
+    case 'lost':
+      return takenTo === undefined ? undefined : `Open, but ${machine.states[takenTo]!.name} came first.`;
+    default:
+      return undefined;
+  }
+}
+
+/** The headroom that a stance lacked when the tick decided: the body was then where the tick before had left it. */
+function headroomMissing(machine: Machine, world: World, records: readonly TickRecord[], record: TickRecord, stance: number): number {
+  const slot = (key: string): number => record.facts[machine.facts.slots.get(key)!]!;
+  const old = records[record.tick - 1]?.stance ?? record.stance;
+  return missingRoom(world, stance, slot('x'), slot('y') + anchorShift(machine, old, stance));
+}
+
+function dated(records: readonly TickRecord[], tick: number, guard: Expression): DatedTerm {
+  const date = ({ parts, expression, ...term }: Term): DatedTerm => ({
+    ...term,
+    since: sinceWhen(records, tick, expression, term.value),
+    parts: parts.map(date),
+  });
+  return date(explain(guard, records[tick]!.facts));
+}
+
+/** The first tick of the stretch up to `tick` in which a truth value stayed what it is. */
+export function sinceWhen(records: readonly TickRecord[], tick: number, e: Expression, value: number): number {
+  let since = tick;
+  while (since > 0 && evaluate(e, records[since - 1]!.facts) === value) since--;
+  return since;
+}
+
+function accountWrites(writes: readonly Write[]): WriteAccount[] {
+  return writes.map((write, i) => ({
+    ...write,
+    lost: writes.slice(i + 1).some((later) => later.channel === write.channel && later.replaces),
+  }));
+}
+
+/** The writes to one channel, in order. */
+export const writesTo = (account: Account, channel: Channel): WriteAccount[] => account.writes.filter((w) => w.channel === channel);
