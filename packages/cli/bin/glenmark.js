@@ -8,7 +8,10 @@ import { fileURLToPath } from 'node:url';
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../../..');
 const main = resolve(root, 'packages/cli/dist/main.js');
 if (!existsSync(main)) {
-  const built = spawnSync('npm', ['run', '--silent', 'build:node'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
+  const built = spawnSync('npm', ['run', '--silent', 'build:node'], {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   if (built.status !== 0) process.exit(2);
 }
 await import(main);

@@ -1,4 +1,13 @@
-import { findAll, type Finding, locate, QUESTIONS, questionOf, type Question, runTape, type Source } from '@glenmark/core';
+import {
+  findAll,
+  type Finding,
+  locate,
+  QUESTIONS,
+  questionOf,
+  type Question,
+  runTape,
+  type Source,
+} from '@glenmark/core';
 import { courseFor, failWith, loadCourse, loadMoveset, loadTape } from './load.js';
 
 export interface CheckOptions {
@@ -11,31 +20,36 @@ export interface CheckOptions {
 export function check(file: string, options: CheckOptions): { output: string; exitCode: number } {
   const { machine, source } = loadMoveset(file, undefined);
   const courses = options.course.map(loadCourse);
-  const tapes = options.tape.map(loadTape).map((loaded) => ({ ...loaded, course: courseFor(loaded, courses).course }));
+  const tapes = options.tape
+    .map(loadTape)
+    .map((loaded) => ({ ...loaded, course: courseFor(loaded, courses).course }));
   for (const { tape, course, file: tapeFile } of tapes) {
     const { session, diagnostics } = runTape(machine, course, tape);
     if (session === undefined) failWith(tapeFile, diagnostics);
   }
   const findings = findAll(machine, tapes);
-  const output = options.format === 'json' ? toJson(findings, file, source) : toText(findings, file, machine.name, source);
+  const output =
+    options.format === 'json' ? toJson(findings, file, source) : toText(findings, file, machine.name, source);
   return { output, exitCode: findings.length === 0 ? 0 : 1 };
 }
 
 const toJson = (findings: readonly Finding[], file: string, source: Source): string =>
   JSON.stringify(
     {
-      findings: findings.map(({ code, certainty, lane, state, crossing, sentence, reason, witness, path, fingerprint }) => ({
-        code,
-        certainty,
-        lane,
-        state,
-        crossing,
-        sentence,
-        reason,
-        witness,
-        place: { file, ...locate(source, path, { key: true }) },
-        fingerprint,
-      })),
+      findings: findings.map(
+        ({ code, certainty, lane, state, crossing, sentence, reason, witness, path, fingerprint }) => ({
+          code,
+          certainty,
+          lane,
+          state,
+          crossing,
+          sentence,
+          reason,
+          witness,
+          place: { file, ...locate(source, path, { key: true }) },
+          fingerprint,
+        }),
+      ),
     },
     null,
     2,

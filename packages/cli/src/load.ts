@@ -30,7 +30,9 @@ export const failWith = (file: string, diagnostics: readonly Diagnostic[]): neve
 
 /** The text of a file, refused before it is read when it is longer than any document of ours. */
 function textOf(file: string): string {
-  const whole = (message: string): Diagnostic[] => [{ severity: 'error', message, path: [], line: 1, column: 1 }];
+  const whole = (message: string): Diagnostic[] => [
+    { severity: 'error', message, path: [], line: 1, column: 1 },
+  ];
   try {
     const { size } = statSync(file);
     if (size > 4 * MAX_TEXT) failWith(file, whole(`found ${size} bytes, expected at most ${4 * MAX_TEXT}`));
@@ -38,7 +40,12 @@ function textOf(file: string): string {
   } catch (error) {
     if (error instanceof UnreadableError) throw error;
     const code = (error as NodeJS.ErrnoException).code;
-    const what = code === 'ENOENT' ? 'there is no such file' : code === 'EISDIR' ? 'found a folder, expected a file' : (error as Error).message;
+    const what =
+      code === 'ENOENT'
+        ? 'there is no such file'
+        : code === 'EISDIR'
+          ? 'found a folder, expected a file'
+          : (error as Error).message;
     return failWith(file, whole(what));
   }
 }
@@ -71,8 +78,22 @@ export function loadTape(file: string): LoadedTape {
 /** The course that a tape names, by the course's name or its file's. */
 export function courseFor(tape: LoadedTape, courses: readonly LoadedCourse[]): LoadedCourse {
   const wanted = slugOf(tape.tape.course);
-  const found = courses.find(({ course, file }) => slugOf(course.name) === wanted || slugOf(basename(file).replace(/\.\w+$/, '')) === wanted);
+  const found = courses.find(
+    ({ course, file }) =>
+      slugOf(course.name) === wanted || slugOf(basename(file).replace(/\.\w+$/, '')) === wanted,
+  );
   if (found !== undefined) return found;
-  const given = courses.length === 0 ? 'none was given with --course' : `given were ${courses.map((c) => c.course.name).join(', ')}`;
-  return failWith(tape.file, [{ severity: 'error', message: `this tape runs on the course '${tape.tape.course}', ${given}`, path: ['course'], line: 1, column: 1 }]);
+  const given =
+    courses.length === 0
+      ? 'none was given with --course'
+      : `given were ${courses.map((c) => c.course.name).join(', ')}`;
+  return failWith(tape.file, [
+    {
+      severity: 'error',
+      message: `this tape runs on the course '${tape.tape.course}', ${given}`,
+      path: ['course'],
+      line: 1,
+      column: 1,
+    },
+  ]);
 }

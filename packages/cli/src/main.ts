@@ -7,11 +7,13 @@ const several = (value: string, before: string[]): string[] => [...before, value
 
 const rate = (value: string): number => {
   const number = Number(value);
-  if (!Number.isInteger(number) || number < 10 || number > 1000) throw new InvalidArgumentError('expected whole ticks a second, from 10 to 1000');
+  if (!Number.isInteger(number) || number < 10 || number > 1000)
+    throw new InvalidArgumentError('expected whole ticks a second, from 10 to 1000');
   return number;
 };
 
-const format = (): Option => new Option('--format <form>', 'how to print').choices(['text', 'json']).default('text');
+const format = (): Option =>
+  new Option('--format <form>', 'how to print').choices(['text', 'json']).default('text');
 
 /** Prints what a command gives and leaves with its exit code; unreadable input is 2, with its places on standard error. */
 function perform(command: () => { output: string; exitCode: number }): void {
@@ -47,6 +49,8 @@ program
   .requiredOption('--tape <file>', 'the tape to play')
   .option('--rate <n>', 'ticks a second, instead of the moveset\u2019s', rate)
   .addOption(format())
-  .action((file: string, options: Omit<Parameters<typeof run>[1], 'rate'> & { rate?: number }) => perform(() => run(file, { ...options, rate: options.rate })));
+  .action((file: string, options: Omit<Parameters<typeof run>[1], 'rate'> & { rate?: number }) =>
+    perform(() => run(file, { ...options, rate: options.rate })),
+  );
 
 program.parse();

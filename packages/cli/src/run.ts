@@ -15,7 +15,8 @@ export function run(file: string, options: RunOptions): { output: string; exitCo
   const { tape } = loadTape(options.tape);
   const { session, diagnostics } = runTape(machine, course, tape);
   if (session === undefined) return failWith(options.tape, diagnostics);
-  const output = options.format === 'json' ? JSON.stringify(asData(session)) : asText(session, tape.name, course.name);
+  const output =
+    options.format === 'json' ? JSON.stringify(asData(session)) : asText(session, tape.name, course.name);
   return { output, exitCode: session.expectations.every((e) => e.passed) ? 0 : 1 };
 }
 
@@ -32,7 +33,9 @@ function asData({ trace, expectations, measures }: Session): unknown {
       stance: machine.stances[stance]!.name,
       grounded,
     })),
-    taken: records.flatMap(({ tick, taken }) => taken.map((t) => ({ tick, lane: machine.lanes[t.lane]!.name, from: name(t.from), to: name(t.to) }))),
+    taken: records.flatMap(({ tick, taken }) =>
+      taken.map((t) => ({ tick, lane: machine.lanes[t.lane]!.name, from: name(t.from), to: name(t.to) })),
+    ),
     expectations: expectations.map(({ text, passed, tick }) => ({ text, passed, tick })),
     measures,
     stopped: trace.stopped ?? null,
@@ -41,21 +44,30 @@ function asData({ trace, expectations, measures }: Session): unknown {
 
 function asText({ trace, expectations, measures }: Session, tape: string, course: string): string {
   const { machine, records } = trace;
-  const lines = [`${machine.name} plays “${tape}” on ${course}: ${records.length} ticks at ${machine.rate} a second`];
+  const lines = [
+    `${machine.name} plays “${tape}” on ${course}: ${records.length} ticks at ${machine.rate} a second`,
+  ];
   if (trace.stopped !== undefined) lines.push(`stopped early: ${trace.stopped}`);
   lines.push('', 'crossings taken');
   for (const { tick, taken } of records) {
-    for (const t of taken) lines.push(`  ${String(tick).padStart(6)}  ${machine.lanes[t.lane]!.name}: ${machine.states[t.from]!.name} → ${machine.states[t.to]!.name}`);
+    for (const t of taken)
+      lines.push(
+        `  ${String(tick).padStart(6)}  ${machine.lanes[t.lane]!.name}: ${machine.states[t.from]!.name} → ${machine.states[t.to]!.name}`,
+      );
   }
   lines.push('', 'expectations');
-  for (const { text, passed, tick, seen } of expectations) lines.push(`  ${passed ? 'pass' : 'FAIL'}  ${text}${passed ? '' : ` (tick ${tick}${seen === undefined ? '' : `: ${seen}`})`}`);
+  for (const { text, passed, tick, seen } of expectations)
+    lines.push(
+      `  ${passed ? 'pass' : 'FAIL'}  ${text}${passed ? '' : ` (tick ${tick}${seen === undefined ? '' : `: ${seen}`})`}`,
+    );
   if (expectations.length === 0) lines.push('  none');
   lines.push('', 'measures', ...measureLines(measures));
   return lines.join('\n');
 }
 
 function measureLines(m: Measures): string[] {
-  const line = (name: string, value: number, unit: string): string => `  ${name.padEnd(18)}${value.toFixed(3).padStart(9)} ${unit}`;
+  const line = (name: string, value: number, unit: string): string =>
+    `  ${name.padEnd(18)}${value.toFixed(3).padStart(9)} ${unit}`;
   return [
     line('apex', m.apex, 'm'),
     line('lowest', m.lowest, 'm'),

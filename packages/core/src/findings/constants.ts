@@ -14,27 +14,55 @@ export function constantFacts(machine: Machine): Constant[] {
   for (const control of machine.controls) {
     if (control.keys.length > 0 || control.pad.length > 0) continue;
     const because = `the control ${control.name} has no key or pad bound to it`;
-    if (control.kind === 'button') constants.push({ formula: truth(`held(${control.name})`, false), because });
-    else constants.push({ formula: { kind: 'and', parts: [bound(`axis(${control.name})`, '<=', 0), bound(`axis(${control.name})`, '>=', 0)] }, because });
+    if (control.kind === 'button')
+      constants.push({ formula: truth(`held(${control.name})`, false), because });
+    else
+      constants.push({
+        formula: {
+          kind: 'and',
+          parts: [bound(`axis(${control.name})`, '<=', 0), bound(`axis(${control.name})`, '>=', 0)],
+        },
+        because,
+      });
   }
   machine.timers.forEach((timer, i) => {
     if (effects.some((e) => e.kind === 'start' && e.timer === i)) return;
-    const formula: Formula = { kind: 'and', parts: [truth(`running(${timer.name})`, false), truth(`done(${timer.name})`, false)] };
+    const formula: Formula = {
+      kind: 'and',
+      parts: [truth(`running(${timer.name})`, false), truth(`done(${timer.name})`, false)],
+    };
     constants.push({ formula, because: `nothing ever starts ${timer.name}` });
   });
   machine.abilities.forEach((ability, i) => {
     if (!ability.locked || effects.some((e) => e.kind === 'unlock' && e.ability === i)) return;
-    constants.push({ formula: truth(`unlocked(${ability.name})`, false), because: `nothing ever unlocks ${ability.name}` });
+    constants.push({
+      formula: truth(`unlocked(${ability.name})`, false),
+      because: `nothing ever unlocks ${ability.name}`,
+    });
   });
   machine.variables.forEach((variable, i) => {
-    const writes = effects.filter((e) => (e.kind === 'variable' && e.variable === i) || ((e.kind === 'spend' || e.kind === 'refill') && e.what === 'count' && e.index === i));
+    const writes = effects.filter(
+      (e) =>
+        (e.kind === 'variable' && e.variable === i) ||
+        ((e.kind === 'spend' || e.kind === 'refill') && e.what === 'count' && e.index === i),
+    );
     if (variable.kind === 'flag') {
-      const keeps = writes.every((e) => e.kind === 'variable' && e.value.kind === 'constant' && e.value.value === variable.initial);
+      const keeps = writes.every(
+        (e) => e.kind === 'variable' && e.value.kind === 'constant' && e.value.value === variable.initial,
+      );
       const verb = variable.initial === 0 ? 'sets' : 'clears';
-      if (keeps) constants.push({ formula: truth(variable.name, variable.initial !== 0), because: `nothing ever ${verb} ${variable.name}` });
+      if (keeps)
+        constants.push({
+          formula: truth(variable.name, variable.initial !== 0),
+          because: `nothing ever ${verb} ${variable.name}`,
+        });
     } else if (variable.kind === 'count') {
       const grows = variable.refill !== undefined || writes.some((e) => e.kind !== 'spend');
-      if (!grows) constants.push({ formula: bound(variable.name, '<=', variable.initial), because: `nothing ever gives ${variable.name} back` });
+      if (!grows)
+        constants.push({
+          formula: bound(variable.name, '<=', variable.initial),
+          because: `nothing ever gives ${variable.name} back`,
+        });
     }
   });
   return constants;

@@ -27,12 +27,18 @@ export function targetsOf(machine: Machine, crossing: Crossing): number[] {
 }
 
 /** Why a crossing can never be taken, or undefined when it may be. Never wrongly. */
-export function shutGuard(machine: Machine, crossing: Crossing, constants: readonly Constant[]): Shut | undefined {
+export function shutGuard(
+  machine: Machine,
+  crossing: Crossing,
+  constants: readonly Constant[],
+): Shut | undefined {
   const sources = sourcesOf(machine, crossing);
   if (sources.length === 0) return undefined;
   // A passing state is left on the facts of the tick that entered it: those are of the state before.
   const passing = sources.some((s) => machine.states[s]!.passing);
-  const inOne: Formula = passing ? { kind: 'free' } : { kind: 'or', parts: sources.map((s) => truth(`in(${machine.states[s]!.name})`)) };
+  const inOne: Formula = passing
+    ? { kind: 'free' }
+    : { kind: 'or', parts: sources.map((s) => truth(`in(${machine.states[s]!.name})`)) };
   const targets = targetsOf(machine, crossing);
   const abilities = [crossing.ability, targets.length === 1 ? machine.states[targets[0]!]!.ability : -1];
   const assertions: Assertion<{ term?: string; because?: string }>[] = [

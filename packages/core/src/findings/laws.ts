@@ -37,8 +37,18 @@ export function consequences(machine: Machine, key: string, value: boolean): For
 }
 
 const PLAIN_LAWS: Record<string, Formula[]> = {
-  grounded: [truth('airborne', false), truth('rising', false), truth('falling', false), bound('airtime', '<=', 0)],
-  'not grounded': [truth('airborne'), truth('downhill', false), truth('uphill', false), bound('slope', '<=', 0)],
+  grounded: [
+    truth('airborne', false),
+    truth('rising', false),
+    truth('falling', false),
+    bound('airtime', '<=', 0),
+  ],
+  'not grounded': [
+    truth('airborne'),
+    truth('downhill', false),
+    truth('uphill', false),
+    bound('slope', '<=', 0),
+  ],
   airborne: [truth('grounded', false)],
   'not airborne': [truth('grounded')],
   rising: [truth('airborne'), truth('falling', false), bound('vy', '>', 0)],
@@ -70,7 +80,13 @@ export interface Range {
 
 /** The values that a number can ever have. Lengths of time are in ticks. */
 export function domainOf(machine: Machine, key: string): Range {
-  const range = (low: number, high: number, whole: boolean): Range => ({ low, lowOpen: false, high, highOpen: false, whole });
+  const range = (low: number, high: number, whole: boolean): Range => ({
+    low,
+    lowOpen: false,
+    high,
+    highOpen: false,
+    whole,
+  });
   const [, fact, name] = /^(\w+)\((\w+)\)$/.exec(key) ?? [];
   switch (fact ?? (key.startsWith('elapsed@') ? 'elapsed' : key)) {
     case 'axis':

@@ -13,7 +13,12 @@ export type Formula =
   | { kind: 'never' };
 
 export const truth = (key: string, value = true): Formula => ({ kind: 'truth', key, value });
-export const bound = (key: string, op: '<' | '<=' | '>' | '>=', value: number): Formula => ({ kind: 'bound', key, op, value });
+export const bound = (key: string, op: '<' | '<=' | '>' | '>=', value: number): Formula => ({
+  kind: 'bound',
+  key,
+  op,
+  value,
+});
 
 /** A guard (or its negation) in negation normal form. Lengths of time are counted in ticks. */
 export function formulaOf(e: Expression, positive = true): Formula {
@@ -25,7 +30,10 @@ export function formulaOf(e: Expression, positive = true): Formula {
     case 'not':
       return formulaOf(e.of, !positive);
     case 'logic':
-      return { kind: (e.op === 'and') === positive ? 'and' : 'or', parts: e.parts.map((part) => formulaOf(part, positive)) };
+      return {
+        kind: (e.op === 'and') === positive ? 'and' : 'or',
+        parts: e.parts.map((part) => formulaOf(part, positive)),
+      };
     case 'memory': {
       // Holding for a time implies holding now; not having held within a time implies not holding now.
       const own = truth(`#${e.slot}`, positive);
@@ -35,7 +43,10 @@ export function formulaOf(e: Expression, positive = true): Formula {
     case 'compare':
       return comparisonOf(e, positive);
     case 'choice': {
-      const branch = (when: boolean): Formula => ({ kind: 'and', parts: [formulaOf(e.when, when), formulaOf(when ? e.then : e.otherwise, positive)] });
+      const branch = (when: boolean): Formula => ({
+        kind: 'and',
+        parts: [formulaOf(e.when, when), formulaOf(when ? e.then : e.otherwise, positive)],
+      });
       return { kind: 'or', parts: [branch(true), branch(false)] };
     }
     default:
@@ -43,8 +54,22 @@ export function formulaOf(e: Expression, positive = true): Formula {
   }
 }
 
-const NEGATED: Record<Comparison, Comparison> = { '<': '>=', '<=': '>', '>': '<=', '>=': '<', '=': '!=', '!=': '=' };
-const MIRRORED: Record<Comparison, Comparison> = { '<': '>', '<=': '>=', '>': '<', '>=': '<=', '=': '=', '!=': '!=' };
+const NEGATED: Record<Comparison, Comparison> = {
+  '<': '>=',
+  '<=': '>',
+  '>': '<=',
+  '>=': '<',
+  '=': '!=',
+  '!=': '=',
+};
+const MIRRORED: Record<Comparison, Comparison> = {
+  '<': '>',
+  '<=': '>=',
+  '>': '<',
+  '>=': '<=',
+  '=': '=',
+  '!=': '!=',
+};
 
 function comparisonOf(e: Extract<Expression, { kind: 'compare' }>, positive: boolean): Formula {
   const op = positive ? e.op : NEGATED[e.op];
@@ -57,7 +82,12 @@ function comparisonOf(e: Extract<Expression, { kind: 'compare' }>, positive: boo
   const severalNumbers = left.key !== undefined && right.key !== undefined && left.key !== right.key;
   if (key === undefined || severalNumbers || scale === 0) return { kind: 'free' };
   // Rounding up to ticks is no linear step: only a plain fact beside a constant keeps its meaning.
-  if (e.rate !== undefined && !(isPlain(left) && right.key === undefined) && !(isPlain(right) && left.key === undefined)) return { kind: 'free' };
+  if (
+    e.rate !== undefined &&
+    !(isPlain(left) && right.key === undefined) &&
+    !(isPlain(right) && left.key === undefined)
+  )
+    return { kind: 'free' };
   const value = (right.offset - left.offset) / scale;
   const limit = e.rate === undefined ? value : toTicks(value, e.rate);
   const turned = scale < 0 ? MIRRORED[op] : op;
@@ -73,7 +103,10 @@ function comparisonOf(e: Extract<Expression, { kind: 'compare' }>, positive: boo
 
 function truthComparison(left: Expression, right: Expression, op: Comparison): Formula {
   const same = op === '=';
-  const both = (l: boolean, r: boolean): Formula => ({ kind: 'and', parts: [formulaOf(left, l), formulaOf(right, r)] });
+  const both = (l: boolean, r: boolean): Formula => ({
+    kind: 'and',
+    parts: [formulaOf(left, l), formulaOf(right, r)],
+  });
   return { kind: 'or', parts: [both(true, same), both(false, !same)] };
 }
 
@@ -103,7 +136,11 @@ function linear(e: Expression): Linear | undefined {
       if (e.op === '+' || e.op === '-') {
         if (left.key !== undefined && right.key !== undefined && left.key !== right.key) return undefined;
         const sign = e.op === '+' ? 1 : -1;
-        return { key: left.key ?? right.key, scale: left.scale + sign * right.scale, offset: left.offset + sign * right.offset };
+        return {
+          key: left.key ?? right.key,
+          scale: left.scale + sign * right.scale,
+          offset: left.offset + sign * right.offset,
+        };
       }
       if (e.op === '*') {
         const [factor, of] = left.key === undefined ? [left, right] : [right, left];

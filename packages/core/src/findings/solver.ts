@@ -40,8 +40,12 @@ export function canHold(machine: Machine, formulas: readonly Formula[]): boolean
           break;
         }
         case 'bound': {
-          const range = narrowed(assumptions.ranges.get(formula.key) ?? domainOf(machine, formula.key), formula);
-          if (range.low > range.high || (range.low === range.high && (range.lowOpen || range.highOpen))) return false;
+          const range = narrowed(
+            assumptions.ranges.get(formula.key) ?? domainOf(machine, formula.key),
+            formula,
+          );
+          if (range.low > range.high || (range.low === range.high && (range.lowOpen || range.highOpen)))
+            return false;
           assumptions.ranges.set(formula.key, range);
         }
       }
@@ -59,7 +63,8 @@ export function canHold(machine: Machine, formulas: readonly Formula[]): boolean
 function narrowed(range: Range, { op, value }: Extract<Formula, { kind: 'bound' }>): Range {
   const open = op === '<' || op === '>';
   if (range.whole) {
-    if (op === '>' || op === '>=') return { ...range, low: Math.max(range.low, open ? Math.floor(value) + 1 : Math.ceil(value)) };
+    if (op === '>' || op === '>=')
+      return { ...range, low: Math.max(range.low, open ? Math.floor(value) + 1 : Math.ceil(value)) };
     return { ...range, high: Math.min(range.high, open ? Math.ceil(value) - 1 : Math.floor(value)) };
   }
   if (op === '>' || op === '>=') {
@@ -81,7 +86,11 @@ export interface Assertion<T> {
  * Those at the front are left out first, so put what people should read last.
  */
 export function contradiction<T>(machine: Machine, assertions: readonly Assertion<T>[]): T[] | undefined {
-  const impossible = (list: readonly Assertion<T>[]): boolean => !canHold(machine, list.map((a) => a.formula));
+  const impossible = (list: readonly Assertion<T>[]): boolean =>
+    !canHold(
+      machine,
+      list.map((a) => a.formula),
+    );
   if (!impossible(assertions)) return undefined;
   let core = [...assertions];
   for (const assertion of assertions) {

@@ -16,7 +16,9 @@ export function structuralFindings(machine: Machine): Finding[] {
     if (leaves.length === 1) return [];
     const start = leafFrom(machine, lane.initial);
     return leaves.flatMap((leaf) => [
-      ...(leaf === start ? [] : entranceFindings(machine, leaf, waysIn(machine, lane.crossings, leaf), whyShut)),
+      ...(leaf === start
+        ? []
+        : entranceFindings(machine, leaf, waysIn(machine, lane.crossings, leaf), whyShut)),
       ...exitFindings(machine, leaf, lane.crossings),
     ]);
   });
@@ -24,13 +26,23 @@ export function structuralFindings(machine: Machine): Finding[] {
 
 /** Crossings that lead into a state from another one. */
 export const waysIn = (machine: Machine, crossings: readonly Crossing[], leaf: number): Crossing[] =>
-  crossings.filter((c) => targetsOf(machine, c).includes(leaf) && sourcesOf(machine, c).some((s) => s !== leaf));
+  crossings.filter(
+    (c) => targetsOf(machine, c).includes(leaf) && sourcesOf(machine, c).some((s) => s !== leaf),
+  );
 
 /** Crossings that lead out of a state to another one. */
 export const waysOut = (machine: Machine, crossings: readonly Crossing[], leaf: number): Crossing[] =>
-  crossings.filter((c) => levelOf(machine, c, leaf, chainOf(machine, leaf)) >= 0 && targetsOf(machine, c).some((t) => t !== leaf));
+  crossings.filter(
+    (c) =>
+      levelOf(machine, c, leaf, chainOf(machine, leaf)) >= 0 && targetsOf(machine, c).some((t) => t !== leaf),
+  );
 
-function entranceFindings(machine: Machine, leaf: number, ways: Crossing[], whyShut: (c: Crossing) => Shut | undefined): Finding[] {
+function entranceFindings(
+  machine: Machine,
+  leaf: number,
+  ways: Crossing[],
+  whyShut: (c: Crossing) => Shut | undefined,
+): Finding[] {
   const state = machine.states[leaf]!;
   const lane = machine.lanes[state.lane]!.name;
   const base = { certainty: 'proved' as const, lane, state: state.name, witness: null };
@@ -41,7 +53,9 @@ function entranceFindings(machine: Machine, leaf: number, ways: Crossing[], whyS
         code: 'IN1',
         crossing: null,
         sentence: `${state.name} can never be entered: no crossing leads to it.`,
-        reason: [`The lane ${lane} has no crossing with ${state.name} or a group that starts in it as its target.`],
+        reason: [
+          `The lane ${lane} has no crossing with ${state.name} or a group that starts in it as its target.`,
+        ],
         path: state.path,
         fingerprint: `IN1/${lane}/${state.name}`,
       },
@@ -49,10 +63,16 @@ function entranceFindings(machine: Machine, leaf: number, ways: Crossing[], whyS
   }
   const reasons = ways.map(whyShut);
   if (reasons.some((r) => r === undefined)) return [];
-  const from = (c: Crossing): string => (c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', '));
+  const from = (c: Crossing): string =>
+    c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ');
   const first = ways[0]!;
-  const lines = ways.map((c, i) => `${from(c)} → ${machine.states[c.to]!.name}: ${describeShut(reasons[i]!)}.`);
-  const which = ways.length === 1 ? `its only way in, from ${from(first)},` : `none of its ${ways.length} ways in can ever open; the one from ${from(first)}`;
+  const lines = ways.map(
+    (c, i) => `${from(c)} → ${machine.states[c.to]!.name}: ${describeShut(reasons[i]!)}.`,
+  );
+  const which =
+    ways.length === 1
+      ? `its only way in, from ${from(first)},`
+      : `none of its ${ways.length} ways in can ever open; the one from ${from(first)}`;
   return [
     {
       ...base,
@@ -68,7 +88,10 @@ function entranceFindings(machine: Machine, leaf: number, ways: Crossing[], whyS
 
 function shutSentence(shut: Shut): string {
   const quoted = shut.terms.map((t) => `\`${t}\``);
-  if (shut.because.length > 0) return quoted.length > 0 ? `asks for ${quoted.join(' and ')}, but ${shut.because.join(' and ')}` : `stays shut, because ${shut.because.join(' and ')}`;
+  if (shut.because.length > 0)
+    return quoted.length > 0
+      ? `asks for ${quoted.join(' and ')}, but ${shut.because.join(' and ')}`
+      : `stays shut, because ${shut.because.join(' and ')}`;
   if (quoted.length === 1) return `asks for ${quoted[0]}, which can never hold`;
   return `asks for ${quoted.slice(0, -1).join(', ')} and ${quoted[quoted.length - 1]} at once, and they exclude each other`;
 }
@@ -86,7 +109,9 @@ function exitFindings(machine: Machine, leaf: number, crossings: readonly Crossi
       state: state.name,
       crossing: null,
       sentence: `${state.name} can never be left: no crossing leads out of it, and it is not final.`,
-      reason: [`The lane ${lane} has no crossing from ${state.name}, from a group around it, or from everywhere, that leads elsewhere.`],
+      reason: [
+        `The lane ${lane} has no crossing from ${state.name}, from a group around it, or from everywhere, that leads elsewhere.`,
+      ],
       witness: null,
       path: state.path,
       fingerprint: `OUT1/${lane}/${state.name}`,

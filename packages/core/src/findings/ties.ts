@@ -10,13 +10,25 @@ export function tieFindings(machine: Machine, records: readonly TickRecord[], ta
     for (const { lane, crossings } of record.ties) {
       const state = machine.states[record.leavesBefore[lane]!]!;
       const fingerprint = `AG1/${machine.lanes[lane]!.name}/${state.name}/${crossings.map((c) => targetName(machine, lane, c)).join('+')}`;
-      if (!found.has(fingerprint)) found.set(fingerprint, tieFinding(machine, lane, state.name, crossings, tape, record.tick, fingerprint));
+      if (!found.has(fingerprint))
+        found.set(
+          fingerprint,
+          tieFinding(machine, lane, state.name, crossings, tape, record.tick, fingerprint),
+        );
     }
   }
   return [...found.values()];
 }
 
-function tieFinding(machine: Machine, lane: number, state: string, indexes: readonly number[], tape: string, tick: number, fingerprint: string): Finding {
+function tieFinding(
+  machine: Machine,
+  lane: number,
+  state: string,
+  indexes: readonly number[],
+  tape: string,
+  tick: number,
+  fingerprint: string,
+): Finding {
   const crossings = indexes.map((i) => machine.lanes[lane]!.crossings[i]!);
   const targets = indexes.map((i) => targetName(machine, lane, i));
   const shared = sharedPress(crossings.map((c) => (c.when === undefined ? [] : factsIn(c.when))));
@@ -30,14 +42,17 @@ function tieFinding(machine: Machine, lane: number, state: string, indexes: read
     state,
     crossing: { from: state, to: targets[0]!, index: first.index },
     sentence: `In ${state}, ${list} open ${when}; only their order in the file decides.`,
-    reason: [`Tape “${tape}”, tick ${tick}: ${list} were open with rank ${first.rank}; ${targets[0]} stands first and was taken.`],
+    reason: [
+      `Tape “${tape}”, tick ${tick}: ${list} were open with rank ${first.rank}; ${targets[0]} stands first and was taken.`,
+    ],
     witness: { tape, tick },
     path: first.path,
     fingerprint,
   };
 }
 
-const targetName = (machine: Machine, lane: number, crossing: number): string => machine.states[machine.lanes[lane]!.crossings[crossing]!.to]!.name;
+const targetName = (machine: Machine, lane: number, crossing: number): string =>
+  machine.states[machine.lanes[lane]!.crossings[crossing]!.to]!.name;
 
 /** A button whose press all the guards read. */
 function sharedPress(facts: readonly string[][]): string | undefined {

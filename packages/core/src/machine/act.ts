@@ -31,7 +31,13 @@ export const MAX_PASSING = 8;
  * all active states. Effects see the tick's senses, and variables and velocity as written so far. `live` begins as
  * a copy of the tick's facts and ends as what the motion rules see.
  */
-export function act(machine: Machine, s: Situation, facts: Float64Array, live: Float64Array, choices: readonly Choice[][]): { taken: Taken[]; writes: Write[] } {
+export function act(
+  machine: Machine,
+  s: Situation,
+  facts: Float64Array,
+  live: Float64Array,
+  choices: readonly Choice[][],
+): { taken: Taken[]; writes: Write[] } {
   const taken: Taken[] = [];
   const writes: Write[] = [];
   const spentPresses = new Set<string>();
@@ -43,17 +49,21 @@ export function act(machine: Machine, s: Situation, facts: Float64Array, live: F
       taken.push({ lane, crossing: chosen.crossing, from, to: s.leaves[lane]! });
       pressesOf(chosen.crossing, live, machine).forEach((control) => spentPresses.add(control));
       const passing = machine.states[s.leaves[lane]!]!.passing;
-      chosen = passing ? decide(machine, lane, s.leaves[lane]!, facts, s.last).find((c) => c.verdict === 'taken') : undefined;
+      chosen = passing
+        ? decide(machine, lane, s.leaves[lane]!, facts, s.last).find((c) => c.verdict === 'taken')
+        : undefined;
     }
   });
   for (const leaf of s.leaves) {
     for (const index of chainOf(machine, leaf).reverse()) {
       const state = machine.states[index]!;
-      for (const effect of state.each) perform(machine, s, live, effect, state.lane, `${state.name} each`, writes);
+      for (const effect of state.each)
+        perform(machine, s, live, effect, state.lane, `${state.name} each`, writes);
     }
   }
   machine.memories.forEach((memory, i) => {
-    if (memory.presses.some((control) => spentPresses.has(control))) s.memories[i] = memory.mode === 'within' ? NEVER : 0;
+    if (memory.presses.some((control) => spentPresses.has(control)))
+      s.memories[i] = memory.mode === 'within' ? NEVER : 0;
   });
   senseOwn(machine, s, live);
   return { taken, writes };
@@ -64,20 +74,29 @@ export function enterInitial(machine: Machine, s: Situation, facts: Float64Array
   for (const leaf of s.leaves) {
     for (const index of chainOf(machine, leaf).reverse()) {
       const state = machine.states[index]!;
-      for (const effect of state.enter) perform(machine, s, facts, effect, state.lane, `${state.name} enter`, []);
+      for (const effect of state.enter)
+        perform(machine, s, facts, effect, state.lane, `${state.name} enter`, []);
     }
   }
   s.elapsed.fill(-1);
   senseOwn(machine, s, facts);
 }
 
-function cross(machine: Machine, s: Situation, live: Float64Array, crossing: Crossing, writes: Write[]): void {
+function cross(
+  machine: Machine,
+  s: Situation,
+  live: Float64Array,
+  crossing: Crossing,
+  writes: Write[],
+): void {
   const leaf = s.leaves[crossing.lane]!;
   const target = leafFrom(machine, crossing.to, s.last);
   const leaving = chainOf(machine, leaf);
   const entering = chainOf(machine, target);
   // What contains both stays active, except that a crossing to where it comes from leaves and enters again.
-  const shared = new Set(leaving.filter((state) => entering.includes(state) && state !== leaf && state !== crossing.to));
+  const shared = new Set(
+    leaving.filter((state) => entering.includes(state) && state !== leaf && state !== crossing.to),
+  );
   const name = (index: number): string => machine.states[index]!.name;
   const run = (effects: readonly Effect[], author: string): void => {
     for (const effect of effects) perform(machine, s, live, effect, crossing.lane, author, writes);
@@ -87,8 +106,9 @@ function cross(machine: Machine, s: Situation, live: Float64Array, crossing: Cro
     startRecharging(machine, s, state);
   }
   for (const state of leaving) s.last[state] = leaf;
-  run(crossing.do, `${name(leaf)} → ${name(target)} do`);
+  // What the crossing does counts as done by the state it leads to: a charge spent here is that state's.
   s.leaves[crossing.lane] = target;
+  run(crossing.do, `${name(leaf)} → ${name(target)} do`);
   for (const state of entering.filter((state) => !shared.has(state)).reverse()) {
     s.elapsed[state] = 0;
     run(machine.states[state]!.enter, `${name(state)} enter`);
@@ -96,7 +116,13 @@ function cross(machine: Machine, s: Situation, live: Float64Array, crossing: Cro
   const { stance } = machine.states[target]!;
   if (stance >= 0 && stance !== s.wanted) {
     s.wanted = stance;
-    writes.push({ channel: 'stance', lane: crossing.lane, author: `${name(target)} stance`, replaces: true, value: stance });
+    writes.push({
+      channel: 'stance',
+      lane: crossing.lane,
+      author: `${name(target)} stance`,
+      replaces: true,
+      value: stance,
+    });
   }
 }
 
@@ -110,7 +136,15 @@ function startRecharging(machine: Machine, s: Situation, state: number): void {
   });
 }
 
-function perform(machine: Machine, s: Situation, live: Float64Array, effect: Effect, lane: number, author: string, writes: Write[]): void {
+function perform(
+  machine: Machine,
+  s: Situation,
+  live: Float64Array,
+  effect: Effect,
+  lane: number,
+  author: string,
+  writes: Write[],
+): void {
   const set = (key: string, value: number): void => {
     live[slotOf(machine.facts, key)] = value;
   };
@@ -125,7 +159,8 @@ function perform(machine: Machine, s: Situation, live: Float64Array, effect: Eff
     case 'variable': {
       const variable = machine.variables[effect.variable]!;
       const value = combine(effect.op, s.variables[effect.variable]!, evaluate(effect.value, live));
-      s.variables[effect.variable] = variable.kind === 'count' ? Math.max(0, Math.min(variable.max, Math.floor(value))) : value;
+      s.variables[effect.variable] =
+        variable.kind === 'count' ? Math.max(0, Math.min(variable.max, Math.floor(value))) : value;
       set(variable.name, s.variables[effect.variable]!);
       return;
     }
@@ -133,21 +168,29 @@ function perform(machine: Machine, s: Situation, live: Float64Array, effect: Eff
     case 'refill':
       if (effect.what === 'count') {
         const { name, max } = machine.variables[effect.index]!;
-        s.variables[effect.index] = effect.kind === 'refill' ? max : Math.max(0, s.variables[effect.index]! - 1);
+        s.variables[effect.index] =
+          effect.kind === 'refill' ? max : Math.max(0, s.variables[effect.index]! - 1);
         set(name, s.variables[effect.index]!);
       } else spendCharge(machine, s, effect.kind, effect.index, s.leaves[lane]!);
       return;
     case 'start': {
       const { ticks, again } = machine.timers[effect.timer]!;
       const left = s.timers[effect.timer]!;
-      s.timers[effect.timer] = left <= 0 || again === 'restart' ? ticks : again === 'extend' ? left + ticks : left;
+      s.timers[effect.timer] =
+        left <= 0 || again === 'restart' ? ticks : again === 'extend' ? left + ticks : left;
       return;
     }
     case 'stop':
       s.timers[effect.timer] = -1;
       return;
     case 'face': {
-      const to = { left: -1, right: 1, turn: -s.facing, away: -s.footing.wall, axis: Math.sign(live[effect.slot] ?? 0) }[effect.way];
+      const to = {
+        left: -1,
+        right: 1,
+        turn: -s.facing,
+        away: -s.footing.wall,
+        axis: Math.sign(live[effect.slot] ?? 0),
+      }[effect.way];
       if (to === 0 || to === s.facing) return;
       s.facing = to < 0 ? -1 : 1;
       set('facing', s.facing);
@@ -163,7 +206,13 @@ function perform(machine: Machine, s: Situation, live: Float64Array, effect: Eff
   }
 }
 
-function spendCharge(machine: Machine, s: Situation, kind: 'spend' | 'refill', index: number, state: number): void {
+function spendCharge(
+  machine: Machine,
+  s: Situation,
+  kind: 'spend' | 'refill',
+  index: number,
+  state: number,
+): void {
   const cooldown = machine.cooldowns[index]!;
   const c = s.cooldowns[index]!;
   if (kind === 'refill') {
@@ -176,15 +225,18 @@ function spendCharge(machine: Machine, s: Situation, kind: 'spend' | 'refill', i
   else if (c.clock === 0) c.clock = cooldown.ticks;
 }
 
-const combine = (op: ':=' | '+=' | '-=', old: number, value: number): number => (op === ':=' ? value : op === '+=' ? old + value : old - value);
+const combine = (op: ':=' | '+=' | '-=', old: number, value: number): number =>
+  op === ':=' ? value : op === '+=' ? old + value : old - value;
 
 /** The controls whose press, now or remembered, helped to open a crossing. */
 function pressesOf(crossing: Crossing, facts: Float64Array, machine: Machine): string[] {
   const presses: string[] = [];
   if (crossing.when === undefined) return presses;
   visit(crossing.when, (e) => {
-    if (e.kind === 'memory' && facts[e.slot] !== 0) presses.push(...(machine.memories.find((m) => m.slot === e.slot)?.presses ?? []));
-    const control = e.kind === 'fact' && facts[e.slot] !== 0 ? /^pressed\((\w+)\)$/.exec(e.key)?.[1] : undefined;
+    if (e.kind === 'memory' && facts[e.slot] !== 0)
+      presses.push(...(machine.memories.find((m) => m.slot === e.slot)?.presses ?? []));
+    const control =
+      e.kind === 'fact' && facts[e.slot] !== 0 ? /^pressed\((\w+)\)$/.exec(e.key)?.[1] : undefined;
     if (control !== undefined) presses.push(control);
   });
   return presses;

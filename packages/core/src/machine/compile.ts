@@ -46,7 +46,8 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     cooldowns: compileCooldowns(context),
     abilities: compileAbilities(file),
   };
-  if (tables.stances.length === 0) fault(context, ['body', 'stances'], 'found no stance, expected at least one');
+  if (tables.stances.length === 0)
+    fault(context, ['body', 'stances'], 'found no stance, expected at least one');
   const { lanes, states } = compileLanes(context);
   const diagnostics = [...context.diagnostics].sort((a, b) => a.line - b.line || a.column - b.column);
   if (!isUsable(diagnostics)) return { file, source, diagnostics };

@@ -1,4 +1,12 @@
-import { type Diagnostic, diagnosticAt, didYouMean, type MovesetFile, type NotationText, type Path, type Source } from '../model/index.js';
+import {
+  type Diagnostic,
+  diagnosticAt,
+  didYouMean,
+  type MovesetFile,
+  type NotationText,
+  type Path,
+  type Source,
+} from '../model/index.js';
 import {
   ACCELERATION,
   checkText,
@@ -71,7 +79,12 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
   checkNames(context);
   allocateFacts(context);
   const constants = new Map<string, { dimension: Dimension; value: number } | 'cyclic'>();
-  const constantScope: Scope = { ...context.scope, variable: () => undefined, slot: () => undefined, memory: () => undefined };
+  const constantScope: Scope = {
+    ...context.scope,
+    variable: () => undefined,
+    slot: () => undefined,
+    memory: () => undefined,
+  };
   context.constant = (name) => {
     const known = constants.get(name);
     if (known !== undefined) return known;
@@ -79,11 +92,17 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
     const isGravity = name === 'gravity';
     if (dial === undefined && !isGravity) return undefined;
     constants.set(name, 'cyclic');
-    const path: Path = isGravity ? ['gravity'] : typeof dial === 'object' ? ['dials', name, 'value'] : ['dials', name];
+    const path: Path = isGravity
+      ? ['gravity']
+      : typeof dial === 'object'
+        ? ['dials', name, 'value']
+        : ['dials', name];
     const text = isGravity ? (file.gravity ?? 0) : typeof dial === 'object' ? dial.value : dial!;
     const checked = checkAt(context, constantScope, text, path, isGravity ? ACCELERATION : undefined);
     const result =
-      checked?.kind === 'constant' ? { dimension: checked.dimension, value: checked.value } : { dimension: isGravity ? ACCELERATION : PLAIN, value: 0 };
+      checked?.kind === 'constant'
+        ? { dimension: checked.dimension, value: checked.value }
+        : { dimension: isGravity ? ACCELERATION : PLAIN, value: 0 };
     constants.set(name, result);
     return result;
   };
@@ -95,7 +114,12 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
 }
 
 /** Records a fault at a path of the document. */
-export function fault(context: Context, path: Path, message: string, options: { key?: boolean; offset?: number } = {}): void {
+export function fault(
+  context: Context,
+  path: Path,
+  message: string,
+  options: { key?: boolean; offset?: number } = {},
+): void {
   context.diagnostics.push(diagnosticAt(context.source, path, message, options));
 }
 
@@ -109,35 +133,69 @@ export const expressionAt = (
 ): Expression | undefined =>
   text === undefined
     ? undefined
-    : checkAt(context, elapsed === undefined ? context.scope : { ...context.scope, elapsed }, text, path, dimension);
+    : checkAt(
+        context,
+        elapsed === undefined ? context.scope : { ...context.scope, elapsed },
+        text,
+        path,
+        dimension,
+      );
 
 /** A quantity that cannot change while running; 0 after a fault, which is recorded. */
-export function constantAt(context: Context, text: NotationText, path: Path, dimension: Dimension, atLeast = -Infinity): number {
-  const scope: Scope = { ...context.scope, variable: () => undefined, slot: () => undefined, memory: () => undefined };
+export function constantAt(
+  context: Context,
+  text: NotationText,
+  path: Path,
+  dimension: Dimension,
+  atLeast = -Infinity,
+): number {
+  const scope: Scope = {
+    ...context.scope,
+    variable: () => undefined,
+    slot: () => undefined,
+    memory: () => undefined,
+  };
   const expression = checkAt(context, scope, text, path, dimension);
   const value = expression === undefined ? 0 : evaluate(expression, []);
-  if (expression !== undefined && value < atLeast) fault(context, path, `found ${String(text)}, expected at least ${atLeast}`);
+  if (expression !== undefined && value < atLeast)
+    fault(context, path, `found ${String(text)}, expected at least ${atLeast}`);
   return value;
 }
 
 /** A length of time in whole ticks, at least one. */
 export function ticksAt(context: Context, text: NotationText, path: Path, dimension: Dimension): number {
   const ticks = toTicks(constantAt(context, text, path, dimension), context.rate);
-  if (ticks < 1 && context.diagnostics.length === 0) fault(context, path, `found ${String(text)}, which is ${ticks} ticks, expected at least one`);
+  if (ticks < 1 && context.diagnostics.length === 0)
+    fault(context, path, `found ${String(text)}, which is ${ticks} ticks, expected at least one`);
   return Math.max(ticks, 1);
 }
 
 /** The index of a name in a list, or −1 with a fault that names the nearest. */
-export function indexAt(context: Context, list: readonly string[], name: string, path: Path, what: string, offset?: number): number {
+export function indexAt(
+  context: Context,
+  list: readonly string[],
+  name: string,
+  path: Path,
+  what: string,
+  offset?: number,
+): number {
   const index = list.indexOf(name);
   if (index < 0) {
-    const hint = didYouMean(name, list) || (list.length === 0 ? ', there is none yet' : `, expected one of ${list.slice(0, 12).join(', ')}`);
+    const hint =
+      didYouMean(name, list) ||
+      (list.length === 0 ? ', there is none yet' : `, expected one of ${list.slice(0, 12).join(', ')}`);
     fault(context, path, `no ${what} is called '${name}'${hint}`, offset === undefined ? {} : { offset });
   }
   return index;
 }
 
-function checkAt(context: Context, scope: Scope, text: NotationText, path: Path, dimension: Dimension | undefined): Expression | undefined {
+function checkAt(
+  context: Context,
+  scope: Scope,
+  text: NotationText,
+  path: Path,
+  dimension: Dimension | undefined,
+): Expression | undefined {
   const { expression, faults } = checkText(String(text), scope, dimension);
   for (const f of faults) fault(context, path, f.message, { offset: f.start });
   return expression;
@@ -172,7 +230,12 @@ function collectEvents(file: MovesetFile): string[] {
   const see = (effects: string | string[] | undefined): void => {
     for (const text of [effects ?? []].flat()) {
       const parsed = parseEffect(text);
-      if (parsed.ok && parsed.value.kind === 'verb' && parsed.value.verb === 'raise' && parsed.value.words[0] !== undefined) {
+      if (
+        parsed.ok &&
+        parsed.value.kind === 'verb' &&
+        parsed.value.verb === 'raise' &&
+        parsed.value.words[0] !== undefined
+      ) {
         events.add(parsed.value.words[0].text);
       }
     }
@@ -195,15 +258,37 @@ function collectEvents(file: MovesetFile): string[] {
 /** Names that the notation needs for itself cannot be given, and values share one space of names. */
 function checkNames(context: Context): void {
   const { file } = context;
-  const taken = new Set<string>([...RESERVED, ...UNIT_NAMES, ...Object.keys(FACTS), ...Object.keys(FACTS_OF), ...Object.keys(FUNCTIONS), 'gravity']);
+  const taken = new Set<string>([
+    ...RESERVED,
+    ...UNIT_NAMES,
+    ...Object.keys(FACTS),
+    ...Object.keys(FACTS_OF),
+    ...Object.keys(FUNCTIONS),
+    'gravity',
+  ]);
   for (const section of ['dials', 'variables', 'controls', 'timers', 'cooldowns', 'abilities'] as const) {
     for (const name of Object.keys(file[section] ?? {})) {
-      if (taken.has(name)) fault(context, [section, name], `the name '${name}' is a word of the notation, expected another name`, { key: true });
+      if (taken.has(name))
+        fault(
+          context,
+          [section, name],
+          `the name '${name}' is a word of the notation, expected another name`,
+          { key: true },
+        );
     }
   }
-  for (const [first, second] of [['dials', 'variables'], ['variables', 'cooldowns']] as const) {
+  for (const [first, second] of [
+    ['dials', 'variables'],
+    ['variables', 'cooldowns'],
+  ] as const) {
     for (const name of Object.keys(file[second] ?? {})) {
-      if (Object.hasOwn(file[first] ?? {}, name)) fault(context, [second, name], `the name '${name}' is also one of the ${first}, expected another name`, { key: true });
+      if (Object.hasOwn(file[first] ?? {}, name))
+        fault(
+          context,
+          [second, name],
+          `the name '${name}' is also one of the ${first}, expected another name`,
+          { key: true },
+        );
     }
   }
 }
@@ -211,12 +296,17 @@ function checkNames(context: Context): void {
 function allocateFacts(context: Context): void {
   const { facts, names, file } = context;
   for (const key of Object.keys(FACTS)) if (key !== 'elapsed') addFact(facts, key);
-  for (const [fact, { of }] of Object.entries(FACTS_OF)) for (const name of names[of]) addFact(facts, `${fact}(${name})`);
+  for (const [fact, { of }] of Object.entries(FACTS_OF))
+    for (const name of names[of]) addFact(facts, `${fact}(${name})`);
   for (const state of names.state) addFact(facts, `elapsed@${state}`);
   for (const variable of Object.keys(file.variables ?? {})) addFact(facts, variable);
 }
 
-function variableOf(file: MovesetFile, name: string, context: Context): { dimension: Dimension; key: string } | undefined {
+function variableOf(
+  file: MovesetFile,
+  name: string,
+  context: Context,
+): { dimension: Dimension; key: string } | undefined {
   const variable = file.variables?.[name];
   if (variable === undefined) return undefined;
   if ('flag' in variable) return { dimension: TRUTH, key: name };
@@ -228,7 +318,10 @@ function variableOf(file: MovesetFile, name: string, context: Context): { dimens
 export function numberDimension(context: Context, name: string): Dimension {
   const variable = context.file.variables![name]!;
   const text = 'number' in variable ? String(variable.number) : '0';
-  return checkText(text, { ...context.scope, variable: () => undefined, slot: () => undefined }).expression?.dimension ?? SPEED;
+  return (
+    checkText(text, { ...context.scope, variable: () => undefined, slot: () => undefined }).expression
+      ?.dimension ?? SPEED
+  );
 }
 
 function pressesIn(of: Expression): string[] {

@@ -23,14 +23,22 @@ export interface Choice {
  * (inner before outer, higher rank first, file order), each with its verdict. A pure function of the tick's facts,
  * so that *why* can ask again later. `last` is what groups with `resume` go back to.
  */
-export function decide(machine: Machine, lane: number, leaf: number, facts: ArrayLike<number>, last: readonly number[]): Choice[] {
+export function decide(
+  machine: Machine,
+  lane: number,
+  leaf: number,
+  facts: ArrayLike<number>,
+  last: readonly number[],
+): Choice[] {
   const chain = chainOf(machine, leaf);
   const choices: Choice[] = [];
   for (const crossing of machine.lanes[lane]!.crossings) {
     const level = levelOf(machine, crossing, leaf, chain);
     if (level >= 0) choices.push({ crossing, level, ...judge(machine, crossing, facts, last) });
   }
-  choices.sort((a, b) => a.level - b.level || b.crossing.rank - a.crossing.rank || a.crossing.index - b.crossing.index);
+  choices.sort(
+    (a, b) => a.level - b.level || b.crossing.rank - a.crossing.rank || a.crossing.index - b.crossing.index,
+  );
   const first = choices.find((c) => c.verdict === 'lost');
   if (first !== undefined) first.verdict = 'taken';
   return choices;
@@ -41,7 +49,10 @@ export function tieOf(choices: readonly Choice[]): Choice[] {
   const taken = choices.find((c) => c.verdict === 'taken');
   if (taken === undefined) return [];
   const tied = choices.filter(
-    (c) => (c === taken || c.verdict === 'lost') && c.level === taken.level && c.crossing.rank === taken.crossing.rank,
+    (c) =>
+      (c === taken || c.verdict === 'lost') &&
+      c.level === taken.level &&
+      c.crossing.rank === taken.crossing.rank,
   );
   return tied.length > 1 ? tied : [];
 }
@@ -50,7 +61,12 @@ export function tieOf(choices: readonly Choice[]): Choice[] {
  * Where a crossing is listed for an active state, or −1 when it does not leave it. One from a group or from
  * everywhere does not lead back to where the lane already is, unless it says `reenter`.
  */
-export function levelOf(machine: Machine, crossing: Crossing, leaf: number, chain: readonly number[]): number {
+export function levelOf(
+  machine: Machine,
+  crossing: Crossing,
+  leaf: number,
+  chain: readonly number[],
+): number {
   const everywhere = crossing.from.length === 0;
   const level = everywhere ? chain.length : chain.findIndex((s) => crossing.from.includes(s));
   if (level <= 0) return level;
@@ -58,10 +74,16 @@ export function levelOf(machine: Machine, crossing: Crossing, leaf: number, chai
 }
 
 /** `lost` stands for open until the first open one has been found. */
-function judge(machine: Machine, crossing: Crossing, facts: ArrayLike<number>, last: readonly number[]): { verdict: Verdict; stance: number } {
+function judge(
+  machine: Machine,
+  crossing: Crossing,
+  facts: ArrayLike<number>,
+  last: readonly number[],
+): { verdict: Verdict; stance: number } {
   const target = machine.states[leafFrom(machine, crossing.to, last)]!;
   for (const ability of [crossing.ability, target.ability]) {
-    if (ability >= 0 && facts[slotOf(machine.facts, `unlocked(${machine.abilities[ability]!.name})`)] === 0) return { verdict: 'locked', stance: -1 };
+    if (ability >= 0 && facts[slotOf(machine.facts, `unlocked(${machine.abilities[ability]!.name})`)] === 0)
+      return { verdict: 'locked', stance: -1 };
   }
   if (!holds(crossing.when, facts)) return { verdict: 'closed', stance: -1 };
   if (target.stance >= 0 && target.ifBlocked === 'refuse') {

@@ -189,7 +189,8 @@ export interface Motion {
   drive: Drive | undefined;
   gravity: GravityRule | undefined;
   hold: { vx: Expression | undefined; vy: Expression | undefined } | undefined;
-  push: { x: Expression | undefined; y: Expression | undefined; downhill: Expression | undefined } | undefined;
+  push:
+    { x: Expression | undefined; y: Expression | undefined; downhill: Expression | undefined } | undefined;
   drag: Expression | undefined;
   ground: { walkable: number; snap: number } | undefined;
 }

@@ -1,5 +1,13 @@
 import type { Path } from '../model/index.js';
-import { checkText, PLAIN, parseEffect, type Dimension, type EffectSyntax, type TextSpan, SPEED } from '../notation/index.js';
+import {
+  checkText,
+  PLAIN,
+  parseEffect,
+  type Dimension,
+  type EffectSyntax,
+  type TextSpan,
+  SPEED,
+} from '../notation/index.js';
 import { didYouMean } from '../model/index.js';
 import { type Context, fault, indexAt } from './context.js';
 import type { Effect } from './definition.js';
@@ -18,7 +26,12 @@ export const VERBS: Record<string, string> = {
 };
 
 /** Compiles `enter`, `exit`, `each` or `do`: one effect or a list of them. */
-export function compileEffects(context: Context, effects: string | string[] | undefined, path: Path, elapsed: string): Effect[] {
+export function compileEffects(
+  context: Context,
+  effects: string | string[] | undefined,
+  path: Path,
+  elapsed: string,
+): Effect[] {
   const list = [effects ?? []].flat();
   return list.flatMap((text, i): Effect[] => {
     const at = Array.isArray(effects) ? [...path, i] : path;
@@ -27,7 +40,10 @@ export function compileEffects(context: Context, effects: string | string[] | un
       fault(context, at, parsed.fault.message, { offset: parsed.fault.start });
       return [];
     }
-    const compiled = parsed.value.kind === 'write' ? compileWrite(context, parsed.value, text, at, elapsed) : compileVerb(context, parsed.value, at);
+    const compiled =
+      parsed.value.kind === 'write'
+        ? compileWrite(context, parsed.value, text, at, elapsed)
+        : compileVerb(context, parsed.value, at);
     return compiled === undefined ? [] : [{ text, path: at, ...compiled } as Effect];
   });
 }
@@ -55,29 +71,47 @@ function compileWrite(
   const variables = Object.keys(context.file.variables ?? {});
   const index = variables.indexOf(name);
   if (index < 0) {
-    fault(context, path, `'${name}' cannot be written${didYouMean(name, [...variables, 'vx', 'vy'])}, expected vx, vy or a variable`, { offset: write.nameSpan.start });
+    fault(
+      context,
+      path,
+      `'${name}' cannot be written${didYouMean(name, [...variables, 'vx', 'vy'])}, expected vx, vy or a variable`,
+      { offset: write.nameSpan.start },
+    );
     return undefined;
   }
   const { dimension } = context.scope.variable(name) ?? { dimension: PLAIN };
   if (dimension.truth && op !== ':=') {
-    fault(context, path, `found '${op}' on the flag '${name}', expected ':='`, { offset: write.nameSpan.start });
+    fault(context, path, `found '${op}' on the flag '${name}', expected ':='`, {
+      offset: write.nameSpan.start,
+    });
     return undefined;
   }
   const expression = value(dimension);
   return expression && { kind: 'variable', variable: index, op, value: expression };
 }
 
-function compileVerb(context: Context, effect: Extract<EffectSyntax, { kind: 'verb' }>, path: Path): Bare<Effect> | undefined {
+function compileVerb(
+  context: Context,
+  effect: Extract<EffectSyntax, { kind: 'verb' }>,
+  path: Path,
+): Bare<Effect> | undefined {
   const { verb, words } = effect;
   const needs = Object.hasOwn(VERBS, verb) ? VERBS[verb] : undefined;
   if (needs === undefined) {
     const wrote = words.length === 0 ? ` (to write a value, use ':=')` : '';
-    fault(context, path, `no effect is called '${verb}'${didYouMean(verb, Object.keys(VERBS)) || `, expected one of ${Object.keys(VERBS).join(', ')}`}${wrote}`, { offset: effect.start });
+    fault(
+      context,
+      path,
+      `no effect is called '${verb}'${didYouMean(verb, Object.keys(VERBS)) || `, expected one of ${Object.keys(VERBS).join(', ')}`}${wrote}`,
+      { offset: effect.start },
+    );
     return undefined;
   }
   const word = words[0];
   if (word === undefined || words.length > 1) {
-    fault(context, path, `found ${words.length} words after '${verb}', expected ${needs}`, { offset: (words[1] ?? effect).start });
+    fault(context, path, `found ${words.length} words after '${verb}', expected ${needs}`, {
+      offset: (words[1] ?? effect).start,
+    });
     return undefined;
   }
   switch (verb) {
@@ -98,25 +132,52 @@ function compileVerb(context: Context, effect: Extract<EffectSyntax, { kind: 've
 
 type Word = TextSpan & { text: string };
 
-function one(context: Context, kind: 'timer' | 'ability' | 'event', word: Word, path: Path, make: (index: number) => Bare<Effect>): Bare<Effect> | undefined {
+function one(
+  context: Context,
+  kind: 'timer' | 'ability' | 'event',
+  word: Word,
+  path: Path,
+  make: (index: number) => Bare<Effect>,
+): Bare<Effect> | undefined {
   const index = indexAt(context, context.names[kind], word.text, path, kind, word.start);
   return index < 0 ? undefined : make(index);
 }
 
 function compileFace(context: Context, word: Word, path: Path): Bare<Effect> | undefined {
   const way = word.text;
-  if (way === 'left' || way === 'right' || way === 'turn' || way === 'away') return { kind: 'face', way, slot: -1 };
-  if (context.names.axis.includes(way)) return { kind: 'face', way: 'axis', slot: slotOf(context.facts, `axis(${way})`) };
-  fault(context, path, `found '${way}' after 'face'${didYouMean(way, context.names.axis)}, expected ${VERBS['face']}`, { offset: word.start });
+  if (way === 'left' || way === 'right' || way === 'turn' || way === 'away')
+    return { kind: 'face', way, slot: -1 };
+  if (context.names.axis.includes(way))
+    return { kind: 'face', way: 'axis', slot: slotOf(context.facts, `axis(${way})`) };
+  fault(
+    context,
+    path,
+    `found '${way}' after 'face'${didYouMean(way, context.names.axis)}, expected ${VERBS['face']}`,
+    { offset: word.start },
+  );
   return undefined;
 }
 
-function compileSpend(context: Context, kind: 'spend' | 'refill', word: Word, path: Path): Bare<Effect> | undefined {
+function compileSpend(
+  context: Context,
+  kind: 'spend' | 'refill',
+  word: Word,
+  path: Path,
+): Bare<Effect> | undefined {
   const cooldown = context.names.cooldown.indexOf(word.text);
   if (cooldown >= 0) return { kind, what: 'cooldown', index: cooldown };
   const variables = Object.entries(context.file.variables ?? {});
   const counts = variables.filter(([, v]) => 'count' in v).map(([name]) => name);
-  if (indexAt(context, [...counts, ...context.names.cooldown], word.text, path, 'count or cooldown', word.start) < 0) return undefined;
+  if (
+    indexAt(
+      context,
+      [...counts, ...context.names.cooldown],
+      word.text,
+      path,
+      'count or cooldown',
+      word.start,
+    ) < 0
+  )
+    return undefined;
   return { kind, what: 'count', index: variables.findIndex(([name]) => name === word.text) };
 }
-

@@ -12,11 +12,14 @@ export function kindOf(states: readonly State[], lane: Lane, state: State): Stat
   const around = chain(states, state.index);
   const out = lane.crossings.filter((c) => c.from.some((s) => around.includes(s)));
   const into = lane.crossings.filter((c) => around.includes(c.to));
-  const asks = (list: Crossing[], key: string, plainly: boolean): boolean => list.some((c) => c.when !== undefined && mentions(c.when, key, plainly));
+  const asks = (list: Crossing[], key: string, plainly: boolean): boolean =>
+    list.some((c) => c.when !== undefined && mentions(c.when, key, plainly));
   if (asks(into, 'wall', true) || asks(into, 'pushing', true)) return 'braced';
   if (hold?.vy !== undefined) return 'aloft';
   if (asks(into, 'grounded', true)) return 'footed';
-  const launched = into.some((c) => [...c.do, ...state.enter].some((e) => e.kind === 'velocity' && e.channel === 'vy'));
+  const launched = into.some((c) =>
+    [...c.do, ...state.enter].some((e) => e.kind === 'velocity' && e.channel === 'vy'),
+  );
   const lost = asks(into, 'grounded', false) || asks(into, 'airborne', true) || asks(into, 'falling', true);
   if (asks(out, 'grounded', true) || launched || lost) return 'aloft';
   return 'footed';

@@ -13,13 +13,21 @@ export function compileLanes(context: Context): { lanes: Lane[]; states: State[]
   const laneNames = new Set<string>();
   context.file.lanes.forEach((file, index) => {
     const path: Path = ['lanes', index];
-    if (laneNames.has(file.name)) fault(context, [...path, 'name'], `a second lane is called '${file.name}', expected names that differ`);
+    if (laneNames.has(file.name))
+      fault(context, [...path, 'name'], `a second lane is called '${file.name}', expected names that differ`);
     laneNames.add(file.name);
     const first = states.length;
     addStates(context, states, file.states, index, undefined, [...path, 'states']);
     const own = Array.from({ length: states.length - first }, (_, i) => first + i);
-    if (own.length === 0) fault(context, [...path, 'states'], 'found a lane without states, expected at least one');
-    const initial = memberNamed(context, states, own.filter((s) => states[s]!.parent < 0), file.initial, [...path, 'initial']);
+    if (own.length === 0)
+      fault(context, [...path, 'states'], 'found a lane without states, expected at least one');
+    const initial = memberNamed(
+      context,
+      states,
+      own.filter((s) => states[s]!.parent < 0),
+      file.initial,
+      [...path, 'initial'],
+    );
     lanes.push({ index, name: file.name, states: own, initial, crossings: [], path });
   });
   lanes.forEach((lane, i) => {
@@ -29,13 +37,32 @@ export function compileLanes(context: Context): { lanes: Lane[]; states: State[]
   return { lanes, states };
 }
 
-function addStates(context: Context, states: State[], files: Record<string, StateFile>, lane: number, parent: State | undefined, path: Path): void {
+function addStates(
+  context: Context,
+  states: State[],
+  files: Record<string, StateFile>,
+  lane: number,
+  parent: State | undefined,
+  path: Path,
+): void {
   for (const [name, file] of Object.entries(files)) {
     const at: Path = [...path, name];
-    if (states.some((s) => s.name === name)) fault(context, at, `a second state is called '${name}', expected names that differ in the whole moveset`, { key: true });
+    if (states.some((s) => s.name === name))
+      fault(
+        context,
+        at,
+        `a second state is called '${name}', expected names that differ in the whole moveset`,
+        { key: true },
+      );
     const elapsed = `elapsed@${name}`;
-    const stance = file.stance === undefined ? (parent?.stance ?? -1) : indexAt(context, context.names.stance, file.stance, [...at, 'stance'], 'stance');
-    const ability = file.ability === undefined ? (parent?.ability ?? -1) : indexAt(context, context.names.ability, file.ability, [...at, 'ability'], 'ability');
+    const stance =
+      file.stance === undefined
+        ? (parent?.stance ?? -1)
+        : indexAt(context, context.names.stance, file.stance, [...at, 'stance'], 'stance');
+    const ability =
+      file.ability === undefined
+        ? (parent?.ability ?? -1)
+        : indexAt(context, context.names.ability, file.ability, [...at, 'ability'], 'ability');
     const state: State = {
       index: states.length,
       name,
@@ -61,14 +88,23 @@ function addStates(context: Context, states: State[], files: Record<string, Stat
     states.push(state);
     parent?.members.push(state.index);
     if (file.states !== undefined) {
-      if (Object.keys(file.states).length === 0) fault(context, [...at, 'states'], `found the group '${name}' without members, expected at least one`);
+      if (Object.keys(file.states).length === 0)
+        fault(context, [...at, 'states'], `found the group '${name}' without members, expected at least one`);
       addStates(context, states, file.states, lane, state, [...at, 'states']);
       const first = Object.keys(file.states)[0];
-      if (file.initial !== undefined) state.initial = memberNamed(context, states, state.members, file.initial, [...at, 'initial']);
-      else if (first !== undefined) fault(context, at, `the group '${name}' does not say 'initial', expected one of its members such as ${first}`, { key: true });
+      if (file.initial !== undefined)
+        state.initial = memberNamed(context, states, state.members, file.initial, [...at, 'initial']);
+      else if (first !== undefined)
+        fault(
+          context,
+          at,
+          `the group '${name}' does not say 'initial', expected one of its members such as ${first}`,
+          { key: true },
+        );
     } else {
       for (const key of ['initial', 'resume'] as const) {
-        if (file[key] !== undefined) fault(context, [...at, key], `found '${key}' on '${name}', which has no members`, { key: true });
+        if (file[key] !== undefined)
+          fault(context, [...at, key], `found '${key}' on '${name}', which has no members`, { key: true });
       }
     }
   }
@@ -86,8 +122,13 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
     const index = names.indexOf(name);
     if (index >= 0) return lane.states[index]!;
     const elsewhere = states.find((s) => s.name === name);
-    const where = elsewhere === undefined ? '' : ` (it is in the lane '${context.file.lanes[elsewhere.lane]!.name}')`;
-    fault(context, path, `no state of the lane '${lane.name}' is called '${name}'${where || didYouMean(name, names) || `, expected one of ${names.slice(0, 12).join(', ')}`}`);
+    const where =
+      elsewhere === undefined ? '' : ` (it is in the lane '${context.file.lanes[elsewhere.lane]!.name}')`;
+    fault(
+      context,
+      path,
+      `no state of the lane '${lane.name}' is called '${name}'${where || didYouMean(name, names) || `, expected one of ${names.slice(0, 12).join(', ')}`}`,
+    );
     return -1;
   };
   return (file.crossings ?? []).flatMap((crossing, index): Crossing[] => {
@@ -95,8 +136,13 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
     const everywhere = crossing.from === '*';
     const from = everywhere
       ? []
-      : [crossing.from].flat().map((name, i) => resolve(name, Array.isArray(crossing.from) ? [...path, 'from', i] : [...path, 'from']));
-    if (!everywhere && from.length === 0) fault(context, [...path, 'from'], 'found an empty list, expected at least one state');
+      : [crossing.from]
+          .flat()
+          .map((name, i) =>
+            resolve(name, Array.isArray(crossing.from) ? [...path, 'from', i] : [...path, 'from']),
+          );
+    if (!everywhere && from.length === 0)
+      fault(context, [...path, 'from'], 'found an empty list, expected at least one state');
     const to = resolve(crossing.to, [...path, 'to']);
     const single = from.length === 1 && from[0]! >= 0 ? states[from[0]!]!.name : undefined;
     const elapsed = single === undefined ? 'elapsed' : `elapsed@${single}`;
@@ -109,7 +155,10 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
       when: expressionAt(context, crossing.when, [...path, 'when'], TRUTH, scoped),
       do: compileEffects(context, crossing.do, [...path, 'do'], scoped),
       rank: crossing.rank ?? 0,
-      ability: crossing.ability === undefined ? -1 : indexAt(context, context.names.ability, crossing.ability, [...path, 'ability'], 'ability'),
+      ability:
+        crossing.ability === undefined
+          ? -1
+          : indexAt(context, context.names.ability, crossing.ability, [...path, 'ability'], 'ability'),
       reenter: crossing.reenter ?? false,
       path,
     };

@@ -13,7 +13,8 @@ const LEAVING = 1e-6;
  */
 export function applyMotion(machine: Machine, s: Situation, live: Float64Array, writes: Write[]): void {
   const { dt } = machine;
-  const value = (e: Expression | undefined, otherwise: number): number => (e === undefined ? otherwise : evaluate(e, live));
+  const value = (e: Expression | undefined, otherwise: number): number =>
+    e === undefined ? otherwise : evaluate(e, live);
   const ground = s.footing.ground;
   const stands = ground !== undefined && s.body.vx * ground.nx + s.body.vy * ground.ny <= LEAVING;
   let { vx, vy } = s.body;
@@ -57,7 +58,8 @@ export function applyMotion(machine: Machine, s: Situation, live: Float64Array, 
   if (!stands && !held.vy && machine.gravity !== 0) {
     const rule = pull?.rule;
     let scale = vy > 0 ? value(rule?.rising, 1) : value(rule?.falling, 1);
-    if (vy > 0 && rule?.cut !== undefined && holds(rule.cut.when, live)) scale = evaluate(rule.cut.scale, live);
+    if (vy > 0 && rule?.cut !== undefined && holds(rule.cut.when, live))
+      scale = evaluate(rule.cut.scale, live);
     vy -= machine.gravity * scale * dt;
     if (rule?.terminal !== undefined) vy = Math.max(vy, -evaluate(rule.terminal, live));
     write('vy', pull?.lane ?? -1, pull?.author ?? 'gravity', false, vy);
@@ -86,6 +88,7 @@ function driven(drive: Drive, speed: number, live: Float64Array, dt: number): nu
   if (drive.carry !== undefined && !against && excess > evaluate(drive.carry.above, live)) {
     return approach(speed, target, evaluate(drive.carry.fade, live) * dt);
   }
-  if (against) return approach(speed, target, (drive.turn === undefined ? brake : evaluate(drive.turn, live)) * dt);
+  if (against)
+    return approach(speed, target, (drive.turn === undefined ? brake : evaluate(drive.turn, live)) * dt);
   return approach(speed, target, (excess > 0 ? brake : gain) * dt);
 }

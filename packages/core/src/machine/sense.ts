@@ -7,7 +7,13 @@ import { anchorShift, type Situation } from './situation.js';
 const LEVEL = 1;
 
 /** Fills the facts that the world and the controls decide. `input` is one number a control, in file order. */
-export function sense(machine: Machine, world: World, s: Situation, input: readonly number[], facts: Float64Array): void {
+export function sense(
+  machine: Machine,
+  world: World,
+  s: Situation,
+  input: readonly number[],
+  facts: Float64Array,
+): void {
   const put = (key: string, value: number | boolean): void => {
     facts[machine.facts.slots.get(key)!] = Number(value);
   };
@@ -44,9 +50,16 @@ export function sense(machine: Machine, world: World, s: Situation, input: reado
   put('height', y - s.groundY);
   put('slope', slope);
   put('airtime', s.airTicks * machine.dt);
-  machine.stances.forEach((stance, i) => put(`fits(${stance.name})`, i === s.stance || fits(world, i, x, y + anchorShift(machine, s.stance, i))));
+  machine.stances.forEach((stance, i) =>
+    put(`fits(${stance.name})`, i === s.stance || fits(world, i, x, y + anchorShift(machine, s.stance, i))),
+  );
   for (const probe of machine.probes) {
-    const [dx, dy] = probe.toward === 'up' ? [0, 1] : probe.toward === 'down' ? [0, -1] : [probe.toward === 'ahead' ? s.facing : -s.facing, 0];
+    const [dx, dy] =
+      probe.toward === 'up'
+        ? [0, 1]
+        : probe.toward === 'down'
+          ? [0, -1]
+          : [probe.toward === 'ahead' ? s.facing : -s.facing, 0];
     const ray = castRay(world, probe.sees, x + probe.x * s.facing, y + probe.y, dx, dy, probe.reach);
     put(`probe(${probe.name})`, ray.hit);
     put(`distance(${probe.name})`, ray.distance);

@@ -39,7 +39,11 @@ export interface Situation {
 export const NEVER = 1_000_000_000;
 
 /** The situation before the first tick, at a place. */
-export function startSituation(machine: Machine, world: World, at: { x: number; y: number; facing: 1 | -1 }): Situation {
+export function startSituation(
+  machine: Machine,
+  world: World,
+  at: { x: number; y: number; facing: 1 | -1 },
+): Situation {
   const leaves = machine.lanes.map((lane) => leafFrom(machine, lane.initial));
   const stance = leaves.map((s) => machine.states[s]!.stance).find((s) => s >= 0) ?? 0;
   const body = { x: at.x, y: at.y, vx: 0, vy: 0 };

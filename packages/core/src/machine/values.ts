@@ -21,8 +21,12 @@ export const compileDials = (context: Context): Dial[] =>
   });
 
 const readsNames = (syntax: Syntax): boolean =>
-  Object.values(syntax).some((part) => typeof part === 'object' && part !== null && [part].flat().some((p) => 'kind' in (p as object) && readsNames(p as Syntax))) ||
-  syntax.kind === 'name';
+  Object.values(syntax).some(
+    (part) =>
+      typeof part === 'object' &&
+      part !== null &&
+      [part].flat().some((p) => 'kind' in (p as object) && readsNames(p as Syntax)),
+  ) || syntax.kind === 'name';
 
 export const compileControls = (file: MovesetFile): Control[] =>
   Object.entries(file.controls ?? {}).map(([name, control]): Control => {
@@ -33,7 +37,14 @@ export const compileControls = (file: MovesetFile): Control[] =>
     }
     const { negative, positive, pad } = control.axis;
     const ends = { negative: [negative ?? []].flat(), positive: [positive ?? []].flat() };
-    return { name, kind: 'axis', keys: [...ends.negative, ...ends.positive], ...ends, pad: [pad ?? []].flat(), path };
+    return {
+      name,
+      kind: 'axis',
+      keys: [...ends.negative, ...ends.positive],
+      ...ends,
+      pad: [pad ?? []].flat(),
+      path,
+    };
   });
 
 export const compileStances = (context: Context): Stance[] =>
@@ -41,12 +52,20 @@ export const compileStances = (context: Context): Stance[] =>
     const path: Path = ['body', 'stances', name];
     const given =
       'parts' in stance
-        ? Object.entries(stance.parts).map(([part, shape]) => ({ part, shape, at: [...path, 'parts', part] as Path }))
+        ? Object.entries(stance.parts).map(([part, shape]) => ({
+            part,
+            shape,
+            at: [...path, 'parts', part] as Path,
+          }))
         : [{ part: 'body', shape: { ...stance, offset: undefined }, at: path }];
-    if (given.length === 0) fault(context, [...path, 'parts'], 'found a stance without parts, expected at least one');
+    if (given.length === 0)
+      fault(context, [...path, 'parts'], 'found a stance without parts, expected at least one');
     const parts = given.map(({ part, shape, at }): Part => {
-      const size = (key: 'width' | 'height'): number => constantAt(context, shape[key], [...at, key], LENGTH, 0.01);
-      const [ox, oy] = (shape.offset ?? [0, 0]).map((o, i) => constantAt(context, o, [...at, 'offset', i], LENGTH)) as [number, number];
+      const size = (key: 'width' | 'height'): number =>
+        constantAt(context, shape[key], [...at, key], LENGTH, 0.01);
+      const [ox, oy] = (shape.offset ?? [0, 0]).map((o, i) =>
+        constantAt(context, o, [...at, 'offset', i], LENGTH),
+      ) as [number, number];
       return { name: part, shape: shape.shape, width: size('width'), height: size('height'), ox, oy };
     });
     return {
@@ -62,7 +81,10 @@ export const compileStances = (context: Context): Stance[] =>
 export const compileProbes = (context: Context): Probe[] =>
   Object.entries(context.file.body.probes ?? {}).map(([name, probe]): Probe => {
     const path: Path = ['body', 'probes', name];
-    const [x, y] = probe.from.map((p, i) => constantAt(context, p, [...path, 'from', i], LENGTH)) as [number, number];
+    const [x, y] = probe.from.map((p, i) => constantAt(context, p, [...path, 'from', i], LENGTH)) as [
+      number,
+      number,
+    ];
     const reach = constantAt(context, probe.reach, [...path, 'reach'], LENGTH, 0.001);
     return { name, x, y, toward: probe.toward, reach, sees: probe.sees, path };
   });
@@ -71,11 +93,38 @@ export const compileVariables = (context: Context): Variable[] =>
   Object.entries(context.file.variables ?? {}).map(([name, variable]): Variable => {
     const path: Path = ['variables', name];
     const back = 'refill' in variable ? 'refill' : 'reset';
-    const refill = expressionAt(context, (variable as Record<string, string | undefined>)[back], [...path, back], TRUTH);
-    if ('flag' in variable) return { name, kind: 'flag', dimension: TRUTH, initial: variable.flag ? 1 : 0, max: Infinity, refill, path };
+    const refill = expressionAt(
+      context,
+      (variable as Record<string, string | undefined>)[back],
+      [...path, back],
+      TRUTH,
+    );
+    if ('flag' in variable)
+      return {
+        name,
+        kind: 'flag',
+        dimension: TRUTH,
+        initial: variable.flag ? 1 : 0,
+        max: Infinity,
+        refill,
+        path,
+      };
     if ('count' in variable) {
-      if (variable.count > variable.max) fault(context, [...path, 'count'], `found ${variable.count}, expected at most its max of ${variable.max}`);
-      return { name, kind: 'count', dimension: PLAIN, initial: variable.count, max: variable.max, refill, path };
+      if (variable.count > variable.max)
+        fault(
+          context,
+          [...path, 'count'],
+          `found ${variable.count}, expected at most its max of ${variable.max}`,
+        );
+      return {
+        name,
+        kind: 'count',
+        dimension: PLAIN,
+        initial: variable.count,
+        max: variable.max,
+        refill,
+        path,
+      };
     }
     const dimension = numberDimension(context, name);
     const initial = constantAt(context, variable.number, [...path, 'number'], dimension);
@@ -109,4 +158,8 @@ export const compileCooldowns = (context: Context): Cooldown[] =>
   });
 
 export const compileAbilities = (file: MovesetFile): Ability[] =>
-  Object.entries(file.abilities ?? {}).map(([name, ability]) => ({ name, locked: ability.locked ?? false, path: ['abilities', name] }));
+  Object.entries(file.abilities ?? {}).map(([name, ability]) => ({
+    name,
+    locked: ability.locked ?? false,
+    path: ['abilities', name],
+  }));

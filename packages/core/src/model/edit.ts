@@ -20,7 +20,10 @@ export function edit(text: string, changes: readonly Change[]): string {
     } else if (insert) {
       const list = document.getIn(path.slice(0, -1), true);
       if (!isSeq(list)) throw new RangeError(`no list at ${path.join('.')}`);
-      list.items.splice(Number(path[path.length - 1]), 0, createNode(document, value, list.items.some((i) => (i as { flow?: boolean }).flow === true)));
+      const compact =
+        list.items.length === 0 || list.items.some((item) => (item as { flow?: boolean }).flow === true);
+      if (list.items.length === 0) list.flow = false;
+      list.items.splice(Number(path[path.length - 1]), 0, createNode(document, value, compact));
     } else {
       const old = document.getIn(path, true);
       if (isScalar(old) && (typeof value !== 'object' || value === null)) {
@@ -28,7 +31,8 @@ export function edit(text: string, changes: readonly Change[]): string {
         if (typeof value !== 'string') delete old.type;
       } else {
         const parent = document.getIn(path.slice(0, -1), true) as { items?: Pair[] } | undefined;
-        const flow = parent?.items?.some((item) => (item.value as { flow?: boolean } | null)?.flow === true) === true;
+        const flow =
+          parent?.items?.some((item) => (item.value as { flow?: boolean } | null)?.flow === true) === true;
         document.setIn(path, createNode(document, value, flow));
       }
     }
@@ -40,14 +44,21 @@ export function edit(text: string, changes: readonly Change[]): string {
 export function renameKey(text: string, path: Path, to: string): string {
   const document = parseDocument(text, { keepSourceTokens: true });
   const parent = document.getIn(path.slice(0, -1), true);
-  const pair = isMap(parent) ? parent.items.find((item) => isScalar(item.key) && item.key.value === path[path.length - 1]) : undefined;
+  const pair = isMap(parent)
+    ? parent.items.find((item) => isScalar(item.key) && item.key.value === path[path.length - 1])
+    : undefined;
   if (pair === undefined || !isScalar(pair.key)) throw new RangeError(`no key at ${path.join('.')}`);
   pair.key.value = to;
   return document.toString({ lineWidth: 0, flowCollectionPadding: true });
 }
 
-function createNode(document: ReturnType<typeof parseDocument>, value: unknown, flow: boolean): ReturnType<typeof document.createNode> {
+function createNode(
+  document: ReturnType<typeof parseDocument>,
+  value: unknown,
+  flow: boolean,
+): ReturnType<typeof document.createNode> {
   const node = document.createNode(value);
-  if (flow && (isMap(node) || isSeq(node))) (node as { flow?: boolean }).flow = true;
+  const scalars = isSeq(node) && node.items.every(isScalar);
+  if ((isMap(node) && flow) || scalars) (node as { flow?: boolean }).flow = true;
   return node;
 }

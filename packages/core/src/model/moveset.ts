@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { header, mapping, named, nameSchema, notationSchema, one, pointSchema } from './schema.js';
 
 /** The shape of a moveset file. Meaning (names, dimensions, targets) is checked when it is compiled. */
@@ -14,19 +14,29 @@ const dialSchema = z.union(
       note: z.string().optional(),
     }),
   ],
-  { error: "expected a quantity such as 6 m/s, or a mapping with 'value' and perhaps 'min', 'max', 'step', 'note'" },
+  {
+    error:
+      "expected a quantity such as 6 m/s, or a mapping with 'value' and perhaps 'min', 'max', 'step', 'note'",
+  },
 );
 
 const keyCode = z.string().min(1);
 
 const controlSchema = z.union(
   [
-    mapping({ button: one(keyCode), pad: one(z.number().int().min(0)).optional(), note: z.string().optional() }),
+    mapping({
+      button: one(keyCode),
+      pad: one(z.number().int().min(0)).optional(),
+      note: z.string().optional(),
+    }),
     mapping({
       axis: mapping({
         negative: one(keyCode).optional(),
         positive: one(keyCode).optional(),
-        pad: z.string().regex(/^axis\d+$/, { error: 'expected a pad axis such as axis0' }).optional(),
+        pad: z
+          .string()
+          .regex(/^axis\d+$/, { error: 'expected a pad axis such as axis0' })
+          .optional(),
       }),
       note: z.string().optional(),
     }),
@@ -47,7 +57,10 @@ const stanceSchema = z.union(
       shape: z.enum(['capsule', 'box']),
       width: notationSchema,
       height: notationSchema,
-      anchor: z.enum(['feet', 'middle', 'head']).optional().describe('what stays where it is on a change into this stance'),
+      anchor: z
+        .enum(['feet', 'middle', 'head'])
+        .optional()
+        .describe('what stays where it is on a change into this stance'),
     }),
     mapping({
       parts: named(partSchema),
@@ -67,7 +80,11 @@ const probeSchema = mapping({
 const variableSchema = z.union(
   [
     mapping({ flag: z.boolean(), reset: notationSchema.optional() }),
-    mapping({ count: z.number().int().min(0), max: z.number().int().min(1), refill: notationSchema.optional() }),
+    mapping({
+      count: z.number().int().min(0),
+      max: z.number().int().min(1),
+      refill: notationSchema.optional(),
+    }),
     mapping({ number: notationSchema, reset: notationSchema.optional() }),
   ],
   { error: "expected 'flag', 'count' with 'max', or 'number'" },
@@ -113,7 +130,11 @@ const motionSchema = mapping({
     )
     .optional(),
   hold: mapping({ vx: notationSchema.optional(), vy: notationSchema.optional() }).optional(),
-  push: mapping({ x: notationSchema.optional(), y: notationSchema.optional(), downhill: notationSchema.optional() }).optional(),
+  push: mapping({
+    x: notationSchema.optional(),
+    y: notationSchema.optional(),
+    downhill: notationSchema.optional(),
+  }).optional(),
   drag: notationSchema.optional(),
   ground: mapping({ walkable: notationSchema.optional(), snap: notationSchema.optional() }).optional(),
 });

@@ -1,4 +1,4 @@
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { type CourseFile, courseSchema } from './course.js';
 import { type Diagnostic, isUsable } from './diagnostics.js';
 import { type MovesetFile, movesetSchema } from './moveset.js';
@@ -41,7 +41,10 @@ export function readFile<K extends Kind>(kind: K, text: string): Reading<Files[K
   if (wrongHead !== undefined) return { source, diagnostics: [wrongHead] };
   const result = schemas[kind].safeParse(value);
   if (result.success) return { file: result.data, source, diagnostics: [] };
-  return { source, diagnostics: flatten(result.error.issues).map((issue) => toDiagnostic(issue, value, source)) };
+  return {
+    source,
+    diagnostics: flatten(result.error.issues).map((issue) => toDiagnostic(issue, value, source)),
+  };
 }
 
 /** The kind that a text says it is, or undefined when it does not say. */
@@ -54,7 +57,11 @@ export function kindOf(text: string): Kind | undefined {
 
 function checkHead(kind: Kind, value: unknown, source: Source): Diagnostic | undefined {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) {
-    return diagnosticAt(source, [], `found ${describe(value)}, expected a ${kind}: a mapping that begins with 'glenmark: 1'`);
+    return diagnosticAt(
+      source,
+      [],
+      `found ${describe(value)}, expected a ${kind}: a mapping that begins with 'glenmark: 1'`,
+    );
   }
   const head = value as Record<string, unknown>;
   if (typeof head['glenmark'] === 'number' && head['glenmark'] > FORMAT_VERSION) {
@@ -79,28 +86,38 @@ function flatten(issues: readonly Issue[], prefix: PropertyKey[] = []): Issue[] 
     if (issue.code === 'invalid_union' && 'errors' in issue && issue.errors.length > 0) {
       const scored = issue.errors.map((branch) => ({ branch, depth: Math.max(...branch.map(closeness)) }));
       scored.sort((a, b) => b.depth - a.depth);
-      if (scored[0]!.depth > 0 && scored[0]!.depth > (scored[1]?.depth ?? 0)) return flatten(scored[0]!.branch, path);
+      if (scored[0]!.depth > 0 && scored[0]!.depth > (scored[1]?.depth ?? 0))
+        return flatten(scored[0]!.branch, path);
     }
     return [{ ...issue, path } as Issue];
   });
 }
 
 /** How far a branch of a union got before it failed: deeper faults and mere unknown keys mean it was probably meant. */
-const closeness = (issue: Issue): number => issue.path.length + (issue.code === 'unrecognized_keys' ? 0.5 : 0);
+const closeness = (issue: Issue): number =>
+  issue.path.length + (issue.code === 'unrecognized_keys' ? 0.5 : 0);
 
 function toDiagnostic(issue: Issue, value: unknown, source: Source): Diagnostic {
   const path = issue.path.map((step) => (typeof step === 'number' ? step : String(step)));
   if (issue.code === 'unrecognized_keys') {
     return diagnosticAt(source, [...path, issue.keys[0]!], issue.message, { key: true });
   }
-  const found = path.reduce<unknown>((at, step) => (at as Record<string, unknown> | undefined)?.[step], value);
+  const found = path.reduce<unknown>(
+    (at, step) => (at as Record<string, unknown> | undefined)?.[step],
+    value,
+  );
   const last = path[path.length - 1];
   if (found === undefined && last !== undefined && issue.code !== 'custom') {
     const parent = path.slice(0, -1);
     return diagnosticAt(source, parent, `'${last}' is missing here, ${expected(issue)}`);
   }
   const key = issue.code === 'invalid_key';
-  return diagnosticAt(source, path, `found ${key ? `the name '${String(last)}'` : describe(found)}, ${expected(issue)}`, { key });
+  return diagnosticAt(
+    source,
+    path,
+    `found ${key ? `the name '${String(last)}'` : describe(found)}, ${expected(issue)}`,
+    { key },
+  );
 }
 
 function expected(issue: Issue): string {

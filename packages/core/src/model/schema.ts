@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { didYouMean } from './diagnostics.js';
 
 /**
@@ -31,7 +31,8 @@ export const pointSchema = z.tuple([notationSchema, notationSchema], {
   error: 'expected a point, such as [2 m, 0.5 m]',
 });
 
-export const one = <T extends z.ZodType>(item: T) => z.union([item, z.array(item)], { error: 'expected one item or a list of them' });
+export const one = <T extends z.ZodType>(item: T) =>
+  z.union([item, z.array(item)], { error: 'expected one item or a list of them' });
 
 /** A mapping from names of ours to values of one shape; file order is kept. */
 export const named = <T extends z.ZodType>(value: T) => z.record(nameSchema, value);

@@ -26,7 +26,13 @@ export function parseSource(text: string): { source?: Source; diagnostics: Diagn
     const message = `found the unprintable character U+${code}, expected text`;
     return {
       diagnostics: [
-        { severity: 'error', message, path: [], line: before.length, column: before[before.length - 1]!.length + 1 },
+        {
+          severity: 'error',
+          message,
+          path: [],
+          line: before.length,
+          column: before[before.length - 1]!.length + 1,
+        },
       ],
     };
   }
@@ -39,7 +45,13 @@ export function parseSource(text: string): { source?: Source; diagnostics: Diagn
   }
   const diagnostics = document.errors.slice(0, 20).map((error): Diagnostic => {
     const { line, col } = lines.linePos(error.pos[0]);
-    return { severity: 'error', message: plainYamlMessage(error.message), path: [], line: Math.max(line, 1), column: Math.max(col, 1) };
+    return {
+      severity: 'error',
+      message: plainYamlMessage(error.message),
+      path: [],
+      line: Math.max(line, 1),
+      column: Math.max(col, 1),
+    };
   });
   if (diagnostics.length > 0) return { diagnostics };
   if (document.contents === null) return whole('found nothing, expected a document');

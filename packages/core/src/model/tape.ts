@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { header, mapping, named, nameSchema } from './schema.js';
 
 /** The longest tape: ten minutes at 144 ticks a second, and then some. */
@@ -10,9 +10,17 @@ export const tapeSchema = mapping({
   moveset: z.string().optional().describe('the moveset it was made for; any may play it'),
   course: z.string(),
   spawn: nameSchema,
-  tickRate: z.number().int().min(10).max(1000).optional().describe('the grid of the ticks below; the moveset\u2019s when left out'),
+  tickRate: z
+    .number()
+    .int()
+    .min(10)
+    .max(1000)
+    .optional()
+    .describe('the grid of the ticks below; the moveset\u2019s when left out'),
   ticks: z.number().int().min(1).max(MAX_TICKS),
-  inputs: named(z.array(z.string())).optional().describe('per control, spans such as "20 for 11" or, for an axis, "6 for 144 at -1"'),
+  inputs: named(z.array(z.string()))
+    .optional()
+    .describe('per control, spans such as "20 for 11" or, for an axis, "6 for 144 at -1"'),
   marks: named(z.number().int().min(0)).optional(),
   expect: z.array(z.string()).optional(),
 });

@@ -89,7 +89,9 @@ class Checker {
         return this.compare(syntax);
       case 'logic': {
         const parts = syntax.parts.map((part) => this.as(this.visit(part), TRUTH));
-        return all(parts) ? fold({ kind: 'logic', op: syntax.op, parts, dimension: TRUTH, syntax }) : undefined;
+        return all(parts)
+          ? fold({ kind: 'logic', op: syntax.op, parts, dimension: TRUTH, syntax })
+          : undefined;
       }
       case 'within':
       case 'for':
@@ -98,7 +100,14 @@ class Checker {
         const when = this.as(this.visit(syntax.when), TRUTH);
         const pair = this.same(this.visit(syntax.then), this.visit(syntax.otherwise), syntax);
         if (when === undefined || pair === undefined) return undefined;
-        return fold({ kind: 'choice', when, then: pair[0], otherwise: pair[1], dimension: pair[0].dimension, syntax });
+        return fold({
+          kind: 'choice',
+          when,
+          then: pair[0],
+          otherwise: pair[1],
+          dimension: pair[0].dimension,
+          syntax,
+        });
       }
     }
   }
@@ -112,27 +121,44 @@ class Checker {
 
   private number(syntax: SyntaxOf<'number'>): Maybe {
     if (syntax.unit === 'px' && this.scope.pixel === undefined) {
-      return this.fail(syntax, "found a length in px, expected m or cm, or a line such as 'pixel: 2 cm' in the moveset");
+      return this.fail(
+        syntax,
+        "found a length in px, expected m or cm, or a line such as 'pixel: 2 cm' in the moveset",
+      );
     }
-    return { kind: 'constant', value: toBase(syntax.value, syntax.unit, this.scope), dimension: unitDimension(syntax.unit), syntax };
+    return {
+      kind: 'constant',
+      value: toBase(syntax.value, syntax.unit, this.scope),
+      dimension: unitDimension(syntax.unit),
+      syntax,
+    };
   }
 
   private name(syntax: SyntaxOf<'name'>): Maybe {
     const { name } = syntax;
     const constant = this.scope.constant(name);
-    if (constant === 'cyclic') return this.fail(syntax, `'${name}' depends on itself, expected dials without a cycle`);
+    if (constant === 'cyclic')
+      return this.fail(syntax, `'${name}' depends on itself, expected dials without a cycle`);
     if (constant !== undefined) return { kind: 'constant', ...constant, syntax };
     const variable = this.scope.variable(name);
     if (variable !== undefined) return this.fact(variable.key, variable.dimension, syntax, name);
     const fact = FACTS[name];
-    if (fact !== undefined) return this.fact(name === 'elapsed' ? this.scope.elapsed : name, fact.dimension, syntax, name);
+    if (fact !== undefined)
+      return this.fact(name === 'elapsed' ? this.scope.elapsed : name, fact.dimension, syntax, name);
     if (Object.hasOwn(FACTS_OF, name)) {
       const of = FACTS_OF[name]!.of;
-      return this.fail(syntax, `'${name}' needs a name after it, as in ${name}(${this.scope.things(of)[0] ?? of})`);
+      return this.fail(
+        syntax,
+        `'${name}' needs a name after it, as in ${name}(${this.scope.things(of)[0] ?? of})`,
+      );
     }
-    if (Object.hasOwn(FUNCTIONS, name)) return this.fail(syntax, `'${name}' is a function, expected its arguments in parentheses`);
+    if (Object.hasOwn(FUNCTIONS, name))
+      return this.fail(syntax, `'${name}' is a function, expected its arguments in parentheses`);
     const known = [...this.scope.names(), ...Object.keys(FACTS)];
-    return this.fail(syntax, `unknown name '${name}'${didYouMean(name, known) || ', expected a dial, a variable or a fact'}`);
+    return this.fail(
+      syntax,
+      `unknown name '${name}'${didYouMean(name, known) || ', expected a dial, a variable or a fact'}`,
+    );
   }
 
   private call(syntax: SyntaxOf<'call'>): Maybe {
@@ -142,7 +168,10 @@ class Checker {
     for (const arg of args) if (arg.kind !== 'name') this.visit(arg);
     const known = [...Object.keys(FACTS_OF), ...Object.keys(FUNCTIONS)];
     if (Object.hasOwn(FACTS, name)) return this.fail(syntax, `'${name}' takes no argument`);
-    return this.fail({ start: syntax.start, end: syntax.start + name.length }, `unknown fact or function '${name}'${didYouMean(name, known)}`);
+    return this.fail(
+      { start: syntax.start, end: syntax.start + name.length },
+      `unknown fact or function '${name}'${didYouMean(name, known)}`,
+    );
   }
 
   private factOf(syntax: SyntaxOf<'call'>): Maybe {
@@ -150,18 +179,25 @@ class Checker {
     const entry = FACTS_OF[name]!;
     const arg = args[0];
     if (args.length !== 1 || arg === undefined || arg.kind !== 'name') {
-      return this.fail(syntax, `found ${args.length === 1 ? 'an expression' : `${args.length} arguments`}, expected the name of one ${entry.of} in ${name}(…)`);
+      return this.fail(
+        syntax,
+        `found ${args.length === 1 ? 'an expression' : `${args.length} arguments`}, expected the name of one ${entry.of} in ${name}(…)`,
+      );
     }
     const known = this.scope.things(entry.of);
     if (!known.includes(arg.name)) {
-      return this.fail(arg, `no ${entry.of} is called '${arg.name}'${didYouMean(arg.name, known) || (known.length > 0 ? `, expected one of ${known.slice(0, 12).join(', ')}` : ', there is none yet')}`);
+      return this.fail(
+        arg,
+        `no ${entry.of} is called '${arg.name}'${didYouMean(arg.name, known) || (known.length > 0 ? `, expected one of ${known.slice(0, 12).join(', ')}` : ', there is none yet')}`,
+      );
     }
     return this.fact(`${name}(${arg.name})`, entry.dimension, syntax, `${name}(${arg.name})`);
   }
 
   private fact(key: string, dimension: Dimension, syntax: Syntax, shown: string): Maybe {
     const slot = this.scope.slot(key);
-    if (slot === undefined) return this.fail(syntax, `'${shown}' changes while running, expected a constant here`);
+    if (slot === undefined)
+      return this.fail(syntax, `'${shown}' changes while running, expected a constant here`);
     return { kind: 'fact', key, slot, dimension, syntax };
   }
 
@@ -170,7 +206,10 @@ class Checker {
     const entry = FUNCTIONS[name]!;
     const wrong = entry.args === 'many' ? syntax.args.length < 2 : syntax.args.length !== entry.args;
     if (wrong) {
-      return this.fail(syntax, `found ${syntax.args.length} arguments of ${name}, expected ${entry.args === 'many' ? 'two or more' : entry.args}`);
+      return this.fail(
+        syntax,
+        `found ${syntax.args.length} arguments of ${name}, expected ${entry.args === 'many' ? 'two or more' : entry.args}`,
+      );
     }
     const args = syntax.args.map((arg) => this.numeric(this.visit(arg)));
     if (!all(args)) return undefined;
@@ -195,12 +234,16 @@ class Checker {
     if (left === undefined || right === undefined) return undefined;
     const { op } = syntax;
     if (op === '*' || op === '/') {
-      if (op === '/' && right.kind === 'constant' && right.value === 0) return this.fail(right.syntax, 'found a division by 0');
+      if (op === '/' && right.kind === 'constant' && right.value === 0)
+        return this.fail(right.syntax, 'found a division by 0');
       const dimension = combine(left.dimension, right.dimension, op === '*' ? 1 : -1);
       return fold({ kind: 'arithmetic', op, left, right, dimension, syntax });
     }
     const pair = this.same(left, right, syntax, op === '+' ? 'added to' : 'taken from');
-    return pair && fold({ kind: 'arithmetic', op, left: pair[0], right: pair[1], dimension: pair[0].dimension, syntax });
+    return (
+      pair &&
+      fold({ kind: 'arithmetic', op, left: pair[0], right: pair[1], dimension: pair[0].dimension, syntax })
+    );
   }
 
   private compare(syntax: SyntaxOf<'compare'>): Maybe {
@@ -208,21 +251,38 @@ class Checker {
     if (pair === undefined) return undefined;
     const [left, right] = pair;
     const equality = syntax.op === '=' || syntax.op === '!=';
-    if (left.dimension.truth && !equality) return this.fail(syntax, `found truth values compared by '${syntax.op}', expected '=' or '!='`);
+    if (left.dimension.truth && !equality)
+      return this.fail(syntax, `found truth values compared by '${syntax.op}', expected '=' or '!='`);
     const time = sameDimension(left.dimension, TIME);
     if (time && equality) {
-      return this.fail(syntax, `found lengths of time compared by '${syntax.op}', expected >= or < (a clock may step over an exact time)`);
+      return this.fail(
+        syntax,
+        `found lengths of time compared by '${syntax.op}', expected >= or < (a clock may step over an exact time)`,
+      );
     }
-    return fold({ kind: 'compare', op: syntax.op, left, right, rate: time ? this.scope.rate : undefined, dimension: TRUTH, syntax });
+    return fold({
+      kind: 'compare',
+      op: syntax.op,
+      left,
+      right,
+      rate: time ? this.scope.rate : undefined,
+      dimension: TRUTH,
+      syntax,
+    });
   }
 
   private memory(syntax: SyntaxOf<'within'> | SyntaxOf<'for'>): Maybe {
     const of = this.as(this.visit(syntax.of), TRUTH);
     const length = this.as(this.visit(syntax.length), TIME);
     if (of === undefined || length === undefined) return undefined;
-    if (length.kind !== 'constant') return this.fail(length.syntax, `found a length of time that changes while running, expected a constant after '${syntax.kind}'`);
+    if (length.kind !== 'constant')
+      return this.fail(
+        length.syntax,
+        `found a length of time that changes while running, expected a constant after '${syntax.kind}'`,
+      );
     const ticks = toTicks(length.value, this.scope.rate);
-    if (ticks < 1) return this.fail(length.syntax, `found ${ticks} ticks, expected at least one after '${syntax.kind}'`);
+    if (ticks < 1)
+      return this.fail(length.syntax, `found ${ticks} ticks, expected at least one after '${syntax.kind}'`);
     if (of.kind === 'constant') return of;
     const slot = this.scope.memory(syntax.kind, of, ticks);
     if (slot === undefined) return this.fail(syntax, `'${syntax.kind}' cannot be used here`);
@@ -240,7 +300,10 @@ class Checker {
     if (isBareZero(a) && !b.dimension.truth) return [{ ...a, dimension: b.dimension }, b];
     if (isBareZero(b) && !a.dimension.truth) return [a, { ...b, dimension: a.dimension }];
     const [first, second] = verb === 'taken from' ? [b, a] : [a, b];
-    this.fail(at, `found ${dimensionName(first.dimension)} ${verb} ${dimensionName(second.dimension)}, expected two of a kind`);
+    this.fail(
+      at,
+      `found ${dimensionName(first.dimension)} ${verb} ${dimensionName(second.dimension)}, expected two of a kind`,
+    );
     return undefined;
   }
 
@@ -257,14 +320,21 @@ const isBareZero = (e: Expression): boolean =>
 
 /** An expression whose parts are all constant is a constant. */
 function fold(e: Expression): Expression {
-  const constant = (value: number): Expression => ({ kind: 'constant', value, dimension: e.dimension, syntax: e.syntax });
+  const constant = (value: number): Expression => ({
+    kind: 'constant',
+    value,
+    dimension: e.dimension,
+    syntax: e.syntax,
+  });
   switch (e.kind) {
     case 'negate':
       return e.of.kind === 'constant' ? constant(0 - e.of.value) : e;
     case 'not':
       return e.of.kind === 'constant' ? constant(e.of.value === 0 ? 1 : 0) : e;
     case 'arithmetic':
-      return e.left.kind === 'constant' && e.right.kind === 'constant' ? constant(arithmetic(e.op, e.left.value, e.right.value)) : e;
+      return e.left.kind === 'constant' && e.right.kind === 'constant'
+        ? constant(arithmetic(e.op, e.left.value, e.right.value))
+        : e;
     case 'compare': {
       if (e.left.kind !== 'constant' || e.right.kind !== 'constant') return e;
       const scale = (v: number): number => (e.rate === undefined ? v : toTicks(v, e.rate));

@@ -48,7 +48,11 @@ export const dimensionName = (d: Dimension): string =>
 export function unitOf(d: Dimension): string {
   if (d.truth) return '';
   const power = (unit: string, n: number): string => (n === 1 ? unit : `${unit}${n}`);
-  const units: [string, number][] = [['m', d.m], ['deg', d.deg], ['s', d.s]];
+  const units: [string, number][] = [
+    ['m', d.m],
+    ['deg', d.deg],
+    ['s', d.s],
+  ];
   const up = units.filter(([, n]) => n > 0).map(([u, n]) => power(u, n));
   const down = units.filter(([, n]) => n < 0).map(([u, n]) => power(u, -n));
   if (up.length === 0 && down.length === 0) return '';
@@ -78,7 +82,8 @@ const UNITS: Record<string, Dimension> = {
 
 export const UNIT_NAMES = Object.keys(UNITS);
 
-export const unitDimension = (unit: string | undefined): Dimension => (unit === undefined ? PLAIN : UNITS[unit]!);
+export const unitDimension = (unit: string | undefined): Dimension =>
+  unit === undefined ? PLAIN : UNITS[unit]!;
 
 /**
  * A number with a unit, in base units; NaN for `px` where no pixel is defined.

@@ -31,7 +31,10 @@ export function evaluate(e: Expression, facts: ArrayLike<number>): number {
     case 'choice':
       return evaluate(evaluate(e.when, facts) !== 0 ? e.then : e.otherwise, facts);
     case 'function':
-      return apply(e.name, e.args.map((arg) => evaluate(arg, facts)));
+      return apply(
+        e.name,
+        e.args.map((arg) => evaluate(arg, facts)),
+      );
   }
 }
 

@@ -17,7 +17,11 @@ export interface Term {
 
 /** An expression on a table of facts as a tree of terms with their values. */
 export function explain(e: Expression, facts: ArrayLike<number>): Term {
-  const truthParts = partsOf(e).filter((part) => part.dimension.truth && part.kind !== 'constant');
+  // `not grounded` says all there is to say of `grounded`.
+  const plainNot = e.kind === 'not' && partsOf(e.of).length === 0;
+  const truthParts = plainNot
+    ? []
+    : partsOf(e).filter((part) => part.dimension.truth && part.kind !== 'constant');
   return {
     text: print(e.syntax),
     value: evaluate(e, facts),
@@ -34,7 +38,8 @@ export function formatValue(value: number, dimension: Dimension, rate?: number):
   const rounded = Math.round(value * 1000) / 1000;
   const number = String(Object.is(rounded, -0) ? 0 : rounded);
   const unit = unitOf(dimension);
-  const ticks = rate !== undefined && sameDimension(dimension, TIME) ? ` = ${toTicks(value, rate)} ticks` : '';
+  const ticks =
+    rate !== undefined && sameDimension(dimension, TIME) ? ` = ${toTicks(value, rate)} ticks` : '';
   return (unit === '' ? number : `${number} ${unit}`) + ticks;
 }
 

@@ -28,11 +28,15 @@ export const FACTS: Record<string, FactEntry> = {
   height: { dimension: LENGTH, help: 'how far the feet are above the ground last stood on' },
   slope: { dimension: ANGLE, help: 'steepness of the ground underfoot; 0 deg aloft' },
   airtime: { dimension: TIME, help: 'how long the body has been airborne' },
-  elapsed: { dimension: TIME, help: 'how long the state (or, in a group\u2019s own guard, the group) has lasted' },
+  elapsed: {
+    dimension: TIME,
+    help: 'how long the state (or, in a group\u2019s own guard, the group) has lasted',
+  },
 };
 
 /** The kinds of things that have names in a moveset. */
-export type ThingKind = 'button' | 'axis' | 'probe' | 'timer' | 'cooldown' | 'state' | 'stance' | 'ability' | 'event';
+export type ThingKind =
+  'button' | 'axis' | 'probe' | 'timer' | 'cooldown' | 'state' | 'stance' | 'ability' | 'event';
 
 /** Facts about a named thing, written like a call. */
 export const FACTS_OF: Record<string, FactEntry & { of: ThingKind }> = {
@@ -41,7 +45,11 @@ export const FACTS_OF: Record<string, FactEntry & { of: ThingKind }> = {
   released: { of: 'button', dimension: TRUTH, help: 'the button went up this tick' },
   axis: { of: 'axis', dimension: PLAIN, help: 'where the axis is, from -1 to 1' },
   probe: { of: 'probe', dimension: TRUTH, help: 'the probe hits something it sees' },
-  distance: { of: 'probe', dimension: LENGTH, help: 'how far the probe reaches before it hits; its reach when it hits nothing' },
+  distance: {
+    of: 'probe',
+    dimension: LENGTH,
+    help: 'how far the probe reaches before it hits; its reach when it hits nothing',
+  },
   running: { of: 'timer', dimension: TRUTH, help: 'the timer was started and has time left' },
   done: { of: 'timer', dimension: TRUTH, help: 'the timer was started and has run out' },
   left: { of: 'timer', dimension: TIME, help: 'the time the timer has left; 0 s when it is not running' },
@@ -62,5 +70,8 @@ export const FUNCTIONS: Record<string, { args: number | 'many'; help: string }> 
   clamp: { args: 3, help: 'clamp(value, low, high): the value kept between two bounds' },
   lerp: { args: 3, help: 'lerp(a, b, share): from a to b by a plain share' },
   sqrt: { args: 1, help: 'the square root; a negative number gives 0' },
-  approach: { args: 3, help: 'approach(value, target, step): the value moved to the target by at most a step' },
+  approach: {
+    args: 3,
+    help: 'approach(value, target, step): the value moved to the target by at most a step',
+  },
 };

@@ -83,7 +83,11 @@ function readUnit(text: string, at: number): { name: string; end: number } | und
   }
   if (isReserved(name)) return undefined;
   if (!UNIT_NAMES.includes(name)) {
-    fail(end - name.length, end, `unknown unit '${name}'${didYouMean(name, UNIT_NAMES) || `, expected one of ${UNIT_NAMES.join(' ')}`}`);
+    fail(
+      end - name.length,
+      end,
+      `unknown unit '${name}'${didYouMean(name, UNIT_NAMES) || `, expected one of ${UNIT_NAMES.join(' ')}`}`,
+    );
   }
   return { name, end };
 }

@@ -4,6 +4,8 @@ import type { Arithmetic, Comparison, EffectSyntax, Syntax } from './syntax.js';
 
 /** How deep parentheses and the like may nest; beyond it is an error, not a crash. */
 export const MAX_DEPTH = 100;
+/** How many terms may stand in a row; the tree of a sum is as deep as it is long. */
+export const MAX_CHAIN = 500;
 /** The longest piece of notation, in UTF-16 units. */
 export const MAX_LENGTH = 10_000;
 
@@ -17,7 +19,8 @@ export const parseEffect = (text: string): Parsed<EffectSyntax> => run(text, (p)
 
 function run<T>(text: string, read: (parser: Parser) => T): Parsed<T> {
   try {
-    if (text.length > MAX_LENGTH) fail(MAX_LENGTH, text.length, `found ${text.length} characters, expected at most ${MAX_LENGTH}`);
+    if (text.length > MAX_LENGTH)
+      fail(MAX_LENGTH, text.length, `found ${text.length} characters, expected at most ${MAX_LENGTH}`);
     const parser = new Parser(lex(text));
     const value = read(parser);
     parser.expectEnd();
@@ -45,7 +48,8 @@ class Parser {
   constructor(private readonly tokens: Token[]) {}
 
   expression(): Syntax {
-    if (++this.depth > MAX_DEPTH) this.failHere(`nested deeper than ${MAX_DEPTH} levels, expected a simpler expression`);
+    if (++this.depth > MAX_DEPTH)
+      this.failHere(`nested deeper than ${MAX_DEPTH} levels, expected a simpler expression`);
     const result = this.choice();
     this.depth--;
     return result;
@@ -57,7 +61,12 @@ class Parser {
     if (next.kind === 'symbol' && (next.text === ':=' || next.text === '+=' || next.text === '-=')) {
       return this.write(first, false);
     }
-    if (first.text === 'keep') return this.write(this.name("the variable to keep the value in, as in 'keep entrySpeed := speed'"), true, first);
+    if (first.text === 'keep')
+      return this.write(
+        this.name("the variable to keep the value in, as in 'keep entrySpeed := speed'"),
+        true,
+        first,
+      );
     const words: Token[] = [];
     while (this.peek().kind === 'name') words.push(this.next());
     return {
@@ -117,7 +126,8 @@ class Parser {
 
   private lasting(): Syntax {
     let of = this.negation();
-    while (this.isWord('for')) {
+    for (let n = 1; this.isWord('for'); n++) {
+      if (n > MAX_DEPTH) this.failHere(`found 'for' more than ${MAX_DEPTH} times in a row, expected fewer`);
       this.next();
       const length = this.sum();
       of = { kind: 'for', of, length, start: of.start, end: length.end };
@@ -128,7 +138,8 @@ class Parser {
   private negation(): Syntax {
     const starts: number[] = [];
     while (this.isWord('not')) starts.push(this.next().start);
-    if (starts.length > MAX_DEPTH) this.failHere(`found ${starts.length} times 'not' in a row, expected at most ${MAX_DEPTH}`);
+    if (starts.length > MAX_DEPTH)
+      this.failHere(`found ${starts.length} times 'not' in a row, expected at most ${MAX_DEPTH}`);
     let of = this.recent();
     for (const start of starts.reverse()) of = { kind: 'not', of, start, end: of.end };
     return of;
@@ -136,7 +147,9 @@ class Parser {
 
   private recent(): Syntax {
     let of = this.comparison();
-    while (this.isWord('within')) {
+    for (let n = 1; this.isWord('within'); n++) {
+      if (n > MAX_DEPTH)
+        this.failHere(`found 'within' more than ${MAX_DEPTH} times in a row, expected fewer`);
       this.next();
       const length = this.sum();
       of = { kind: 'within', of, length, start: of.start, end: length.end };
@@ -149,7 +162,8 @@ class Parser {
     if (!this.isSymbol(...COMPARISONS)) return left;
     const op = this.next().text as Comparison;
     const right = this.sum();
-    if (this.isSymbol(...COMPARISONS)) this.failHere(`found a second comparison, expected 'and' between them`);
+    if (this.isSymbol(...COMPARISONS))
+      this.failHere(`found a second comparison, expected 'and' between them`);
     return { kind: 'compare', op, left, right, start: left.start, end: right.end };
   }
 
@@ -163,7 +177,8 @@ class Parser {
 
   private leftAssociative(ops: readonly string[], operand: () => Syntax): Syntax {
     let left = operand();
-    while (this.isSymbol(...ops)) {
+    for (let terms = 1; this.isSymbol(...ops); terms++) {
+      if (terms > MAX_CHAIN) this.failHere(`found more than ${MAX_CHAIN} terms in a row, expected fewer`);
       const op = this.next().text as Arithmetic;
       const right = operand();
       left = { kind: 'arithmetic', op, left, right, start: left.start, end: right.end };
@@ -174,7 +189,8 @@ class Parser {
   private unary(): Syntax {
     const starts: number[] = [];
     while (this.isSymbol('-')) starts.push(this.next().start);
-    if (starts.length > MAX_DEPTH) this.failHere(`found ${starts.length} minus signs in a row, expected at most ${MAX_DEPTH}`);
+    if (starts.length > MAX_DEPTH)
+      this.failHere(`found ${starts.length} minus signs in a row, expected at most ${MAX_DEPTH}`);
     let of = this.primary();
     for (const start of starts.reverse()) of = { kind: 'negate', of, start, end: of.end };
     return of;
@@ -226,8 +242,10 @@ class Parser {
 
   private peek = (): Token => this.tokens[this.at]!;
   private next = (): Token => this.tokens[this.at++]!;
-  private isWord = (...words: string[]): boolean => this.peek().kind === 'word' && words.includes(this.peek().text);
-  private isSymbol = (...symbols: string[]): boolean => this.peek().kind === 'symbol' && symbols.includes(this.peek().text);
+  private isWord = (...words: string[]): boolean =>
+    this.peek().kind === 'word' && words.includes(this.peek().text);
+  private isSymbol = (...symbols: string[]): boolean =>
+    this.peek().kind === 'symbol' && symbols.includes(this.peek().text);
 
   private name(what: string): Token {
     if (this.peek().kind !== 'name') this.failHere(`found ${this.found()}, expected ${what}`);
@@ -247,7 +265,8 @@ class Parser {
   private found(): string {
     const token = this.peek();
     if (token.kind === 'end') return 'the end';
-    if (token.kind === 'number') return `the number ${token.text}${token.unit === undefined ? '' : ` ${token.unit}`}`;
+    if (token.kind === 'number')
+      return `the number ${token.text}${token.unit === undefined ? '' : ` ${token.unit}`}`;
     return `'${token.text}'`;
   }
 

@@ -13,7 +13,19 @@ export function printEffect(effect: EffectSyntax): string {
 }
 
 /** How tightly each kind binds; a child that binds less than its place asks for gets parentheses. */
-const LEVEL = { choice: 1, or: 2, and: 3, for: 4, not: 5, within: 6, compare: 7, sum: 8, product: 9, unary: 10, primary: 11 };
+const LEVEL = {
+  choice: 1,
+  or: 2,
+  and: 3,
+  for: 4,
+  not: 5,
+  within: 6,
+  compare: 7,
+  sum: 8,
+  product: 9,
+  unary: 10,
+  primary: 11,
+};
 
 function level(node: Syntax): number {
   switch (node.kind) {
@@ -42,7 +54,11 @@ function write(node: Syntax, atLeast: number): string {
 function bare(node: Syntax): string {
   switch (node.kind) {
     case 'number':
-      return node.unit === undefined ? node.digits : node.unit === '%' ? `${node.digits}%` : `${node.digits} ${node.unit}`;
+      return node.unit === undefined
+        ? node.digits
+        : node.unit === '%'
+          ? `${node.digits}%`
+          : `${node.digits} ${node.unit}`;
     case 'truth':
       return String(node.value);
     case 'name':

@@ -29,6 +29,13 @@ export type SyntaxOf<K extends Syntax['kind']> = Extract<Syntax, { kind: K }>;
 /** An effect: a write to a name, or a verb with the words after it. */
 export type EffectSyntax = TextSpan &
   (
-    | { kind: 'write'; name: string; nameSpan: TextSpan; op: ':=' | '+=' | '-='; value: Syntax; keep: boolean }
+    | {
+        kind: 'write';
+        name: string;
+        nameSpan: TextSpan;
+        op: ':=' | '+=' | '-=';
+        value: Syntax;
+        keep: boolean;
+      }
     | { kind: 'verb'; verb: string; words: (TextSpan & { text: string })[] }
   );

@@ -1,6 +1,17 @@
 import { type Diagnostic, diagnosticAt, type Path } from '../model/index.js';
 import type { Machine } from '../machine/index.js';
-import { checkText, compare, type Comparison, evaluate, type Expression, formatValue, holds, type Scope, toTicks, TRUTH } from '../notation/index.js';
+import {
+  checkText,
+  compare,
+  type Comparison,
+  evaluate,
+  type Expression,
+  formatValue,
+  holds,
+  type Scope,
+  toTicks,
+  TRUTH,
+} from '../notation/index.js';
 import { type Tape, tapeLength, toMachineTick } from './tape.js';
 
 /** Something a tape expects of its run, watched tick by tick. */
@@ -24,10 +35,14 @@ export interface ExpectationResult {
   seen: string | undefined;
 }
 
-const FORM = /^\s*(?:(at)\s+(end|\d+)|(between)\s+(\d+)\s+and\s+(\d+)|(always|never|sometime|peak|lowest))\s+/;
+const FORM =
+  /^\s*(?:(at)\s+(end|\d+)|(between)\s+(\d+)\s+and\s+(\d+)|(always|never|sometime|peak|lowest))\s+/;
 
 /** Compiles the `expect` lines of a tape for a machine; faults at their places. */
-export function compileExpectations(tape: Tape, machine: Machine): { expectations: Expectation[]; diagnostics: Diagnostic[] } {
+export function compileExpectations(
+  tape: Tape,
+  machine: Machine,
+): { expectations: Expectation[]; diagnostics: Diagnostic[] } {
   const diagnostics: Diagnostic[] = [];
   const length = tapeLength(tape, machine);
   const expectations = tape.expect.flatMap((text, i): Expectation[] => {
@@ -37,23 +52,43 @@ export function compileExpectations(tape: Tape, machine: Machine): { expectation
       return [];
     };
     const form = FORM.exec(text);
-    if (form === null) return fault(`found '${text}', expected it to begin with 'at 40', 'at end', 'between 60 and 90', 'always', 'never', 'sometime', 'peak' or 'lowest'`);
+    if (form === null)
+      return fault(
+        `found '${text}', expected it to begin with 'at 40', 'at end', 'between 60 and 90', 'always', 'never', 'sometime', 'peak' or 'lowest'`,
+      );
     const body = text.slice(form[0].length);
     const word = form[6];
     const extreme = word === 'peak' || word === 'lowest' ? word : undefined;
     const { expression, faults } = checkText(body, scopeOf(machine), TRUTH);
     for (const f of faults) fault(f.message, form[0].length + f.start);
     if (expression === undefined) return [];
-    const ends = form[2] === 'end' ? [length - 1, length - 1] : form[2] !== undefined ? [form[2], form[2]] : form[4] !== undefined ? [form[4], form[5]] : undefined;
-    const [from, to] = ends === undefined ? [0, length - 1] : ends.map((t) => (typeof t === 'number' ? t : toMachineTick(tape, machine, Number(t)))) as [number, number];
-    if (to >= length || from > to) return fault(`found the ticks ${from} to ${to}, expected them within the tape's ${length} ticks`);
+    const ends =
+      form[2] === 'end'
+        ? [length - 1, length - 1]
+        : form[2] !== undefined
+          ? [form[2], form[2]]
+          : form[4] !== undefined
+            ? [form[4], form[5]]
+            : undefined;
+    const [from, to] =
+      ends === undefined
+        ? [0, length - 1]
+        : (ends.map((t) => (typeof t === 'number' ? t : toMachineTick(tape, machine, Number(t)))) as [
+            number,
+            number,
+          ]);
+    if (to >= length || from > to)
+      return fault(`found the ticks ${from} to ${to}, expected them within the tape's ${length} ticks`);
     const base = { text, from, to };
     if (extreme === undefined) {
       const mode = word === 'never' ? 'never' : word === 'sometime' ? 'some' : 'every';
       return [{ ...base, mode, expression, bound: undefined }];
     }
     if (expression.kind !== 'compare' || expression.right.kind !== 'constant') {
-      return fault(`found '${body}', expected a quantity compared with a constant, as in 'peak height >= 2 m'`, form[0].length);
+      return fault(
+        `found '${body}', expected a quantity compared with a constant, as in 'peak height >= 2 m'`,
+        form[0].length,
+      );
     }
     const bound = { op: expression.op, value: expression.right.value, rate: expression.rate };
     return [{ ...base, mode: extreme, expression: expression.left, bound }];
@@ -62,8 +97,16 @@ export function compileExpectations(tape: Tape, machine: Machine): { expectation
 }
 
 /** Watches a run: give it the facts after each tick, then ask for the results. */
-export function watchExpectations(expectations: readonly Expectation[], machine: Machine): { see(tick: number, facts: ArrayLike<number>): void; results(): ExpectationResult[] } {
-  const states = expectations.map((e) => ({ decided: undefined as number | undefined, extreme: e.mode === 'peak' ? -Infinity : Infinity, at: e.to, last: -1 }));
+export function watchExpectations(
+  expectations: readonly Expectation[],
+  machine: Machine,
+): { see(tick: number, facts: ArrayLike<number>): void; results(): ExpectationResult[] } {
+  const states = expectations.map((e) => ({
+    decided: undefined as number | undefined,
+    extreme: e.mode === 'peak' ? -Infinity : Infinity,
+    at: e.to,
+    last: -1,
+  }));
   return {
     see(tick, facts) {
       expectations.forEach((e, i) => {
@@ -72,8 +115,10 @@ export function watchExpectations(expectations: readonly Expectation[], machine:
         state.last = tick;
         if (e.mode === 'peak' || e.mode === 'lowest') {
           const value = evaluate(e.expression, facts);
-          if (e.mode === 'peak' ? value > state.extreme : value < state.extreme) [state.extreme, state.at] = [value, tick];
-        } else if (state.decided === undefined && holds(e.expression, facts) !== (e.mode === 'every')) state.decided = tick;
+          if (e.mode === 'peak' ? value > state.extreme : value < state.extreme)
+            [state.extreme, state.at] = [value, tick];
+        } else if (state.decided === undefined && holds(e.expression, facts) !== (e.mode === 'every'))
+          state.decided = tick;
       });
     },
     results: () =>
@@ -82,11 +127,26 @@ export function watchExpectations(expectations: readonly Expectation[], machine:
         const reached = state.last === e.to;
         if (e.bound !== undefined) {
           const scale = (v: number): number => (e.bound!.rate === undefined ? v : toTicks(v, e.bound!.rate));
-          const passed = state.last >= 0 && compare(e.bound.op, scale(state.extreme), scale(e.bound.value)) !== 0;
-          return { text: e.text, passed, tick: state.at, seen: state.last < 0 ? 'the run ended before' : formatValue(state.extreme, e.expression.dimension, machine.rate) };
+          const passed =
+            state.last >= 0 && compare(e.bound.op, scale(state.extreme), scale(e.bound.value)) !== 0;
+          return {
+            text: e.text,
+            passed,
+            tick: state.at,
+            seen:
+              state.last < 0
+                ? 'the run ended before'
+                : formatValue(state.extreme, e.expression.dimension, machine.rate),
+          };
         }
-        const passed = e.mode === 'some' ? state.decided !== undefined : state.decided === undefined && reached;
-        const seen = passed || state.decided !== undefined ? undefined : reached ? 'it never held' : 'the run ended before';
+        const passed =
+          e.mode === 'some' ? state.decided !== undefined : state.decided === undefined && reached;
+        const seen =
+          passed || state.decided !== undefined
+            ? undefined
+            : reached
+              ? 'it never held'
+              : 'the run ended before';
         return { text: e.text, passed, tick: state.decided ?? e.to, seen };
       }),
   };
@@ -108,7 +168,10 @@ function scopeOf(machine: Machine): Scope {
   return {
     rate: machine.rate,
     pixel: undefined,
-    constant: (name) => (name === 'gravity' ? { dimension: { truth: false, m: 1, s: -2, deg: 0 }, value: machine.gravity } : machine.dials.find((d) => d.name === name)),
+    constant: (name) =>
+      name === 'gravity'
+        ? { dimension: { truth: false, m: 1, s: -2, deg: 0 }, value: machine.gravity }
+        : machine.dials.find((d) => d.name === name),
     variable: (name) => {
       const variable = machine.variables.find((v) => v.name === name);
       return variable && { dimension: variable.dimension, key: name };

@@ -17,7 +17,16 @@ export interface Measures {
 
 export function measure(trace: Trace): Measures {
   const { machine, records, start } = trace;
-  const result: Measures = { ticks: records.length, apex: 0, lowest: 0, distance: 0, reach: 0, topSpeed: 0, longestAirtime: 0, timeIn: {} };
+  const result: Measures = {
+    ticks: records.length,
+    apex: 0,
+    lowest: 0,
+    distance: 0,
+    reach: 0,
+    topSpeed: 0,
+    longestAirtime: 0,
+    timeIn: {},
+  };
   const timeIn = machine.states.map(() => 0);
   let air = 0;
   for (const { body, grounded, leaves } of records) {

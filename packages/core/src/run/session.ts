@@ -15,15 +15,31 @@ export interface Session {
 }
 
 /** Plays a tape with a machine on a course. What does not fit together is told, at its line of the tape. */
-export function runTape(machine: Machine, course: Course, tape: Tape): { session?: Session; diagnostics: Diagnostic[] } {
+export function runTape(
+  machine: Machine,
+  course: Course,
+  tape: Tape,
+): { session?: Session; diagnostics: Diagnostic[] } {
   const diagnostics = checkTape(tape, machine);
   const names = course.spawns.map((s) => s.name);
   const spawn = course.spawns.find((s) => s.name === tape.spawn);
   const world = buildWorld(course, machine.stances);
   if (spawn === undefined) {
-    diagnostics.push(diagnosticAt(tape.source, ['spawn'], `the course '${course.name}' has no spawn '${tape.spawn}'${didYouMean(tape.spawn, names) || `, expected one of ${names.join(', ')}`}`));
+    diagnostics.push(
+      diagnosticAt(
+        tape.source,
+        ['spawn'],
+        `the course '${course.name}' has no spawn '${tape.spawn}'${didYouMean(tape.spawn, names) || `, expected one of ${names.join(', ')}`}`,
+      ),
+    );
   } else if (!machine.stances.some((_, i) => fits(world, i, spawn.x, spawn.y))) {
-    diagnostics.push(diagnosticAt(tape.source, ['spawn'], `no stance of '${machine.name}' fits at the spawn '${tape.spawn}' of '${course.name}', it is inside a solid`));
+    diagnostics.push(
+      diagnosticAt(
+        tape.source,
+        ['spawn'],
+        `no stance of '${machine.name}' fits at the spawn '${tape.spawn}' of '${course.name}', it is inside a solid`,
+      ),
+    );
   }
   const compiled = compileExpectations(tape, machine);
   diagnostics.push(...compiled.diagnostics);

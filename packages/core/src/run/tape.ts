@@ -1,4 +1,13 @@
-import { type Diagnostic, diagnosticAt, didYouMean, isUsable, type Path, readFile, type Source, type TapeFile } from '../model/index.js';
+import {
+  type Diagnostic,
+  diagnosticAt,
+  didYouMean,
+  isUsable,
+  type Path,
+  readFile,
+  type Source,
+  type TapeFile,
+} from '../model/index.js';
 import type { Machine } from '../machine/index.js';
 
 /** A stretch of one control: `value` from tick `from`, for `length` ticks. */
@@ -39,7 +48,13 @@ export function readTape(text: string): { tape?: Tape; file?: TapeFile; diagnost
         return [];
       }
       if (parsed.from + parsed.length > file.ticks) {
-        found.push(diagnosticAt(source, path, `found a span up to tick ${parsed.from + parsed.length}, expected it to end by the tape's ${file.ticks} ticks`));
+        found.push(
+          diagnosticAt(
+            source,
+            path,
+            `found a span up to tick ${parsed.from + parsed.length}, expected it to end by the tape's ${file.ticks} ticks`,
+          ),
+        );
       }
       return [parsed];
     }),
@@ -62,8 +77,13 @@ export function readTape(text: string): { tape?: Tape; file?: TapeFile; diagnost
 /** One span from its text, or what is wrong with it. */
 export function parseSpan(text: string): Span | string {
   const match = SPAN.exec(text);
-  if (match === null) return `found '${text}', expected a span such as '20 for 11', or '6 for 144 at -1' for an axis`;
-  const span = { from: Number(match[1]), length: Number(match[2]), value: match[3] === undefined ? 1 : Number(match[3]) };
+  if (match === null)
+    return `found '${text}', expected a span such as '20 for 11', or '6 for 144 at -1' for an axis`;
+  const span = {
+    from: Number(match[1]),
+    length: Number(match[2]),
+    value: match[3] === undefined ? 1 : Number(match[3]),
+  };
   if (span.length < 1) return `found a span of ${span.length} ticks, expected at least one`;
   if (span.value < -1 || span.value > 1) return `found the value ${span.value}, expected -1 to 1`;
   return span;
@@ -79,11 +99,24 @@ export function checkTape(tape: Tape, machine: Machine): Diagnostic[] {
   return tape.inputs.flatMap(({ control, spans }): Diagnostic[] => {
     const known = machine.controls.find((c) => c.name === control);
     if (known === undefined) {
-      return [diagnosticAt(tape.source, ['inputs', control], `the moveset '${machine.name}' has no control '${control}'${didYouMean(control, names)}`, { key: true })];
+      return [
+        diagnosticAt(
+          tape.source,
+          ['inputs', control],
+          `the moveset '${machine.name}' has no control '${control}'${didYouMean(control, names)}`,
+          { key: true },
+        ),
+      ];
     }
     return spans.flatMap((span, i) =>
       known.kind === 'button' && span.value !== 1
-        ? [diagnosticAt(tape.source, ['inputs', control, i], `found the value ${span.value} on the button '${control}', expected none`)]
+        ? [
+            diagnosticAt(
+              tape.source,
+              ['inputs', control, i],
+              `found the value ${span.value} on the button '${control}', expected none`,
+            ),
+          ]
         : [],
     );
   });

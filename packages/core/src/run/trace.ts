@@ -35,7 +35,12 @@ export interface Trace {
 }
 
 /** A record of a situation after a tick, with what was so before it. */
-export function recordOf(s: Situation, before: { leaves: number[]; last: number[] }, outcome: TickOutcome, ties: TickRecord['ties']): TickRecord {
+export function recordOf(
+  s: Situation,
+  before: { leaves: number[]; last: number[] },
+  outcome: TickOutcome,
+  ties: TickRecord['ties'],
+): TickRecord {
   return {
     tick: s.tick - 1,
     body: s.body,

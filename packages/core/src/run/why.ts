@@ -1,4 +1,11 @@
-import { anchorShift, type Channel, decide, type Machine, type Verdict, type Write } from '../machine/index.js';
+import {
+  anchorShift,
+  type Channel,
+  decide,
+  type Machine,
+  type Verdict,
+  type Write,
+} from '../machine/index.js';
 import { evaluate, explain, type Expression, type Term } from '../notation/index.js';
 import { missingRoom, type World } from '../world/index.js';
 import type { TickRecord, Trace } from './trace.js';
@@ -59,7 +66,8 @@ export function why(trace: Trace, world: World, tick: number): Account {
       ticks: Math.round(record.facts[machine.facts.slots.get(`elapsed@${name(before)}`)!]! * machine.rate),
       crossings: choices.map((choice): CrossingAccount => {
         const { crossing, verdict, stance } = choice;
-        const missing = verdict === 'noRoom' ? headroomMissing(machine, world, records, record, stance) : undefined;
+        const missing =
+          verdict === 'noRoom' ? headroomMissing(machine, world, records, record, stance) : undefined;
         return {
           index: crossing.index,
           from: name(before),
@@ -75,7 +83,12 @@ export function why(trace: Trace, world: World, tick: number): Account {
   return { tick, lanes, writes: accountWrites(record.writes) };
 }
 
-function remarkOn(machine: Machine, choice: { verdict: Verdict; stance: number; crossing: { ability: number } }, takenTo: number | undefined, missing: number | undefined): string | undefined {
+function remarkOn(
+  machine: Machine,
+  choice: { verdict: Verdict; stance: number; crossing: { ability: number } },
+  takenTo: number | undefined,
+  missing: number | undefined,
+): string | undefined {
   switch (choice.verdict) {
     case 'noRoom':
       return `Open, but ${machine.stances[choice.stance]!.name} does not fit: ${((missing ?? 0) * 100).toFixed(0)} cm short.`;
@@ -89,7 +102,13 @@ function remarkOn(machine: Machine, choice: { verdict: Verdict; stance: number; 
 }
 
 /** The headroom that a stance lacked when the tick decided: the body was then where the tick before had left it. */
-function headroomMissing(machine: Machine, world: World, records: readonly TickRecord[], record: TickRecord, stance: number): number {
+function headroomMissing(
+  machine: Machine,
+  world: World,
+  records: readonly TickRecord[],
+  record: TickRecord,
+  stance: number,
+): number {
   const slot = (key: string): number => record.facts[machine.facts.slots.get(key)!]!;
   const old = records[record.tick - 1]?.stance ?? record.stance;
   return missingRoom(world, stance, slot('x'), slot('y') + anchorShift(machine, old, stance));
@@ -105,7 +124,12 @@ function dated(records: readonly TickRecord[], tick: number, guard: Expression):
 }
 
 /** The first tick of the stretch up to `tick` in which a truth value stayed what it is. */
-export function sinceWhen(records: readonly TickRecord[], tick: number, e: Expression, value: number): number {
+export function sinceWhen(
+  records: readonly TickRecord[],
+  tick: number,
+  e: Expression,
+  value: number,
+): number {
   let since = tick;
   while (since > 0 && evaluate(e, records[since - 1]!.facts) === value) since--;
   return since;
@@ -119,4 +143,5 @@ function accountWrites(writes: readonly Write[]): WriteAccount[] {
 }
 
 /** The writes to one channel, in order. */
-export const writesTo = (account: Account, channel: Channel): WriteAccount[] => account.writes.filter((w) => w.channel === channel);
+export const writesTo = (account: Account, channel: Channel): WriteAccount[] =>
+  account.writes.filter((w) => w.channel === channel);

@@ -65,7 +65,8 @@ function buildCourse(file: CourseFile, source: Source): { course: Course; diagno
     const { expression, faults } = checkText(String(value), BARE, dimension);
     for (const f of faults) fault(path, f.message, f.start);
     const number = expression?.kind === 'constant' ? expression.value : 0;
-    if (Math.abs(number) > MAX_EXTENT) fault(path, `found ${number} m, expected at most ${MAX_EXTENT} m from the middle`);
+    if (Math.abs(number) > MAX_EXTENT)
+      fault(path, `found ${number} m, expected at most ${MAX_EXTENT} m from the middle`);
     return number;
   };
   const point = (p: readonly [NotationText, NotationText], path: Path): [number, number] => [
@@ -76,25 +77,50 @@ function buildCourse(file: CourseFile, source: Source): { course: Course; diagno
     const path: Path = ['solids', i];
     let corners: [number, number][];
     if ('box' in solid) {
-      const [a, b] = solid.box.map((p, k) => point(p, [...path, 'box', k])) as [[number, number], [number, number]];
+      const [a, b] = solid.box.map((p, k) => point(p, [...path, 'box', k])) as [
+        [number, number],
+        [number, number],
+      ];
       const [x0, x1] = [Math.min(a[0], b[0]), Math.max(a[0], b[0])];
       const [y0, y1] = [Math.min(a[1], b[1]), Math.max(a[1], b[1])];
-      corners = [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
+      corners = [
+        [x0, y0],
+        [x1, y0],
+        [x1, y1],
+        [x0, y1],
+      ];
     } else corners = solid.points.map((p, k) => point(p, [...path, 'points', k]));
     let polygon = Float64Array.from(corners.flat());
     const area = doubleArea(polygon);
     if (area < 0) polygon = Float64Array.from([...corners].reverse().flat());
-    const wrong = Math.abs(area) < 1e-6 ? 'a solid without area' : isConvex(polygon) ? undefined : 'corners that are not convex';
-    if (wrong !== undefined) fault([...path, 'box' in solid ? 'box' : 'points'], `found ${wrong}, expected a convex polygon (cut it into several)`);
+    const wrong =
+      Math.abs(area) < 1e-6
+        ? 'a solid without area'
+        : isConvex(polygon)
+          ? undefined
+          : 'corners that are not convex';
+    if (wrong !== undefined)
+      fault(
+        [...path, 'box' in solid ? 'box' : 'points'],
+        `found ${wrong}, expected a convex polygon (cut it into several)`,
+      );
     return { name: solid.name, tag: solid.tag ?? DEFAULT_TAG, polygon };
   });
   const spawns = Object.entries(file.spawns).map(([name, spawn]): Spawn => {
     const [x, y] = point(spawn.at, ['spawns', name, 'at']);
     return { name, x, y, facing: spawn.facing === 'left' ? -1 : 1 };
   });
-  const xy = [...solids.flatMap((s) => cornersOf(s.polygon)), ...spawns.map((s): [number, number] => [s.x, s.y])];
+  const xy = [
+    ...solids.flatMap((s) => cornersOf(s.polygon)),
+    ...spawns.map((s): [number, number] => [s.x, s.y]),
+  ];
   const bounds = xy.reduce(
-    (b, [x, y]) => ({ minX: Math.min(b.minX, x), minY: Math.min(b.minY, y), maxX: Math.max(b.maxX, x), maxY: Math.max(b.maxY, y) }),
+    (b, [x, y]) => ({
+      minX: Math.min(b.minX, x),
+      minY: Math.min(b.minY, y),
+      maxX: Math.max(b.maxX, x),
+      maxY: Math.max(b.maxY, y),
+    }),
     { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity },
   );
   return { course: { name: file.name, solids, spawns, bounds }, diagnostics };

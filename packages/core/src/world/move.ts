@@ -52,14 +52,28 @@ export function footingAt(world: World, stance: number, body: Moving, rule: Grou
  * Moves a body for a time, `dt` seconds. On ground it follows the surface and keeps its speed along it, and snaps
  * back down when the surface falls away by no more than `snap`; aloft it slides along what it hits.
  */
-export function moveBody(world: World, stance: number, body: Moving, ground: Contact | undefined, rule: GroundRule, dt: number): Moving {
+export function moveBody(
+  world: World,
+  stance: number,
+  body: Moving,
+  ground: Contact | undefined,
+  rule: GroundRule,
+  dt: number,
+): Moving {
   const free = separate(world, stance, body.x, body.y);
   const start = { ...body, ...free };
   const follows = ground !== undefined && body.vx * ground.nx + body.vy * ground.ny <= LEAVING;
   return follows ? follow(world, stance, start, ground, rule, dt) : slide(world, stance, start, rule, dt);
 }
 
-function follow(world: World, stance: number, body: Moving, ground: { nx: number; ny: number }, rule: GroundRule, dt: number): Moving {
+function follow(
+  world: World,
+  stance: number,
+  body: Moving,
+  ground: { nx: number; ny: number },
+  rule: GroundRule,
+  dt: number,
+): Moving {
   let { x, y } = body;
   let { nx, ny } = ground;
   // The surface's tangent points right: (ny, −nx).

@@ -34,7 +34,8 @@ export function obstacleOf(polygon: Polygon, solid: number, core: Core): Obstacl
   });
   const hull = convexHull(sum);
   const n = hull.length;
-  const make = (value: (i: number) => number): Float64Array => Float64Array.from({ length: n }, (_, i) => value(i));
+  const make = (value: (i: number) => number): Float64Array =>
+    Float64Array.from({ length: n }, (_, i) => value(i));
   const x = make((i) => hull[i]![0]);
   const y = make((i) => hull[i]![1]);
   const length = make((i) => {
@@ -128,9 +129,19 @@ export function sweepPoint(o: Obstacle, px: number, py: number, dx: number, dy: 
   const limit = -GRAZE * Math.sqrt(dx * dx + dy * dy);
   nearness(o, px, py, near);
   if (near.distance <= TOUCHING) {
-    if (dx * near.nx + dy * near.ny < limit) take(touch, 0, near.nx, near.ny, o);
+    if (dx * near.nx + dy * near.ny < limit && !(o.radius === 0 && grazes(o, px, py, dx, dy, limit)))
+      take(touch, 0, near.nx, near.ny, o);
   } else if (o.radius === 0) sweepSharp(o, px, py, dx, dy, limit, touch);
   else sweepRounded(o, px, py, dx, dy, limit, touch);
+}
+
+/** Within the skin of a face and not going further in: at a sharp corner the nearest face may be the wrong one. */
+function grazes(o: Obstacle, px: number, py: number, dx: number, dy: number, limit: number): boolean {
+  for (let i = 0; i < o.x.length; i++) {
+    const s = (px - o.x[i]!) * o.nx[i]! + (py - o.y[i]!) * o.ny[i]!;
+    if (s > -SKIN && dx * o.nx[i]! + dy * o.ny[i]! >= limit) return true;
+  }
+  return false;
 }
 
 const take = (touch: Touch, t: number, nx: number, ny: number, o: Obstacle): void => {
@@ -142,14 +153,22 @@ const take = (touch: Touch, t: number, nx: number, ny: number, o: Obstacle): voi
 };
 
 /** Ray against a convex polygon: it is inside between the last face entered and the first one left. */
-function sweepSharp(o: Obstacle, px: number, py: number, dx: number, dy: number, limit: number, touch: Touch): void {
+function sweepSharp(
+  o: Obstacle,
+  px: number,
+  py: number,
+  dx: number,
+  dy: number,
+  limit: number,
+  touch: Touch,
+): void {
   let enter = -Infinity;
   let leave = Infinity;
   let face = -1;
   for (let i = 0; i < o.x.length; i++) {
     const s = (px - o.x[i]!) * o.nx[i]! + (py - o.y[i]!) * o.ny[i]!;
     const v = dx * o.nx[i]! + dy * o.ny[i]!;
-    if (v < 0) {
+    if (v < limit) {
       const t = -s / v;
       if (t > enter) [enter, face] = [t, i];
     } else {
@@ -158,12 +177,20 @@ function sweepSharp(o: Obstacle, px: number, py: number, dx: number, dy: number,
       if (v > 0) leave = Math.min(leave, -s / v);
     }
   }
-  if (face < 0 || enter > leave || enter < 0 || enter > 1) return;
-  if (dx * o.nx[face]! + dy * o.ny[face]! < limit) take(touch, enter, o.nx[face]!, o.ny[face]!, o);
+  if (face >= 0 && enter <= leave && enter >= 0 && enter <= 1)
+    take(touch, enter, o.nx[face]!, o.ny[face]!, o);
 }
 
 /** Ray against a rounded polygon: the earliest of its shifted edges and of the circles at its corners. */
-function sweepRounded(o: Obstacle, px: number, py: number, dx: number, dy: number, limit: number, touch: Touch): void {
+function sweepRounded(
+  o: Obstacle,
+  px: number,
+  py: number,
+  dx: number,
+  dy: number,
+  limit: number,
+  touch: Touch,
+): void {
   const r = o.radius;
   const dd = dx * dx + dy * dy;
   for (let i = 0; i < o.x.length; i++) {

@@ -53,7 +53,8 @@ export function convexHull(points: readonly (readonly [number, number])[]): [num
   const half = (ordered: readonly (readonly [number, number])[]): [number, number][] => {
     const chain: [number, number][] = [];
     for (const p of ordered) {
-      while (chain.length >= 2 && turn(chain[chain.length - 2]!, chain[chain.length - 1]!, p) <= 1e-12) chain.pop();
+      while (chain.length >= 2 && turn(chain[chain.length - 2]!, chain[chain.length - 1]!, p) <= 1e-12)
+        chain.pop();
       chain.push([p[0], p[1]]);
     }
     chain.pop();
@@ -62,8 +63,11 @@ export function convexHull(points: readonly (readonly [number, number])[]): [num
   return [...half(sorted), ...half(sorted.reverse())];
 }
 
-const turn = (a: readonly [number, number], b: readonly [number, number], c: readonly [number, number]): number =>
-  (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
+const turn = (
+  a: readonly [number, number],
+  b: readonly [number, number],
+  c: readonly [number, number],
+): number => (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
 
 export const cornersOf = (polygon: Polygon): [number, number][] =>
   Array.from({ length: polygon.length / 2 }, (_, i) => [polygon[2 * i]!, polygon[2 * i + 1]!]);

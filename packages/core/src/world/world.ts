@@ -1,5 +1,14 @@
 import type { Course } from './course.js';
-import { type Nearness, nearness, type Obstacle, obstacleOf, SKIN, sweepPoint, type Touch, TOUCHING } from './obstacle.js';
+import {
+  type Nearness,
+  nearness,
+  type Obstacle,
+  obstacleOf,
+  SKIN,
+  sweepPoint,
+  type Touch,
+  TOUCHING,
+} from './obstacle.js';
 import { coreOf, type Part } from './shape.js';
 
 /** A body shape with a name: what a stance is to the world. */
@@ -96,7 +105,8 @@ export function contactsAt(world: World, stance: number, x: number, y: number): 
   for (const o of world.stances[stance]!) {
     if (isFar(o, x, y, SKIN)) continue;
     nearness(o, x, y, near);
-    if (near.distance <= SKIN) contacts.push({ nx: near.nx, ny: near.ny, distance: near.distance, solid: o.solid });
+    if (near.distance <= SKIN)
+      contacts.push({ nx: near.nx, ny: near.ny, distance: near.distance, solid: o.solid });
   }
   return contacts;
 }

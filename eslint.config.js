@@ -1,0 +1,90 @@
+import js from '@eslint/js';
+import angular from 'angular-eslint';
+import tseslint from 'typescript-eslint';
+
+/** The folders of the core in the order of the arrows: each may use those before it, never one after it. */
+const CORE = ['model', 'notation', 'world', 'machine', 'run', 'findings'];
+
+/** What a part of the project must not import, as patterns with the reason. */
+const forbid = (files, ...rules) => ({
+  files: [files],
+  rules: {
+    'no-restricted-imports': ['error', { patterns: rules.map(([regex, message]) => ({ regex, message })) }],
+  },
+});
+
+const OUTSIDE_CORE = [
+  '^node:|^@glenmark/|^glenmark-cli|^@angular/|^rxjs',
+  'The core knows no framework, no Node and no other package of ours.',
+];
+const arrows = CORE.map((folder, i) =>
+  forbid(
+    `packages/core/src/${folder}/**/*.ts`,
+    OUTSIDE_CORE,
+    [
+      `^\\.\\./(${[...CORE.slice(i + 1), 'index'].join('|')})(/|\\.js$)`,
+      `Arrows point one way: ${CORE.join(' ← ')}.`,
+    ],
+    [`^\\.\\./(${CORE.join('|')})/(?!index\\.js$)`, 'Another folder is used through its index.'],
+  ),
+);
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/.angular/**', '**/node_modules/**', 'test-results/**'] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  {
+    files: ['**/*.ts'],
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-extraneous-class': 'off',
+    },
+  },
+  {
+    files: ['packages/core/src/**/*.ts'],
+    rules: { 'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'performance'] },
+  },
+  ...arrows,
+  forbid('packages/contract/src/**/*.ts', [
+    '^node:|^@glenmark/(?!core$)',
+    'The contract uses the core alone.',
+  ]),
+  forbid('packages/server/src/**/*.ts', [
+    '^@glenmark/(?!core$|contract$)|^glenmark-cli',
+    'The server uses core and contract.',
+  ]),
+  forbid('packages/web/src/**/*.ts', [
+    '^node:|^@glenmark/(?!core$|contract$)|^glenmark-cli',
+    'The web application uses core and contract.',
+  ]),
+  forbid('packages/cli/src/**/*.ts', ['^@glenmark/(?!core$)', 'The command line uses the core alone.']),
+  {
+    files: ['packages/web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    rules: {
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'gm', style: 'kebab-case' }],
+      '@angular-eslint/component-class-suffix': 'off',
+      'max-lines': ['error', 250],
+    },
+    processor: angular.processInlineTemplates,
+  },
+  {
+    files: ['packages/web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
+  {
+    files: ['scripts/**/*.mjs', '*.js', 'packages/cli/bin/*.js'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        URL: 'readonly',
+        console: 'readonly',
+        setTimeout: 'readonly',
+        fetch: 'readonly',
+      },
+    },
+  },
+);

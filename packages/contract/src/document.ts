@@ -1,0 +1,57 @@
+import { KINDS, MAX_TEXT } from '@glenmark/core';
+import * as z from 'zod';
+
+/** Documents as they travel between server and web application. */
+
+export const kindSchema = z.enum(KINDS as ['moveset', 'course', 'tape']).meta({ id: 'Kind' });
+
+export const idSchema = z
+  .string()
+  .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/)
+  .max(120)
+  .describe('short name of a document, unique within its kind');
+
+export const summarySchema = z
+  .object({
+    kind: kindSchema,
+    id: idSchema,
+    name: z.string(),
+    revision: z.number().int().min(1),
+    updatedAt: z.iso.datetime(),
+  })
+  .meta({ id: 'Summary' });
+
+export const documentSchema = summarySchema
+  .extend({
+    text: z.string().describe('the document as YAML or JSON'),
+    hash: z.string().describe('SHA-256 of the text, hexadecimal'),
+    message: z.string(),
+  })
+  .meta({ id: 'Document' });
+
+export const revisionSchema = z
+  .object({
+    number: z.number().int().min(1),
+    parent: z.number().int().min(1).nullable(),
+    hash: z.string(),
+    message: z.string(),
+    createdAt: z.iso.datetime(),
+  })
+  .meta({ id: 'Revision' });
+
+/** What a save or an import sends. */
+export const draftSchema = z
+  .strictObject({
+    text: z.string().min(1).max(MAX_TEXT),
+    message: z.string().max(500).optional(),
+  })
+  .meta({ id: 'Draft' });
+
+export type Summary = z.infer<typeof summarySchema>;
+export type StoredDocument = z.infer<typeof documentSchema>;
+export type Revision = z.infer<typeof revisionSchema>;
+export type Draft = z.infer<typeof draftSchema>;
+
+/** The entity tag of a revision, as `ETag` gives it and `If-Match` wants it back. */
+export const etagOf = (document: { revision: number; hash: string }): string =>
+  `"${document.revision}-${document.hash.slice(0, 12)}"`;

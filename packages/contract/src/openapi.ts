@@ -1,0 +1,78 @@
+import * as z from 'zod';
+import { type Endpoint, ENDPOINTS } from './endpoints.js';
+import { PROBLEM_TYPE, problemSchema } from './problem.js';
+
+type Json = Record<string, unknown>;
+
+/** The OpenAPI 3.1 document of the server, made from the endpoint table and its schemas. */
+export function openApiDocument(version: string): Json {
+  const paths: Record<string, Json> = {};
+  for (const [name, endpoint] of Object.entries<Endpoint>(ENDPOINTS)) {
+    (paths[endpoint.path] ??= {})[endpoint.method] = operation(name, endpoint);
+  }
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Glenmark', version, license: { name: 'MIT', identifier: 'MIT' } },
+    paths,
+    components: { schemas: { Problem: schemaOf(problemSchema) } },
+  };
+}
+
+function operation(operationId: string, endpoint: Endpoint): Json {
+  const parameters: Json[] = Object.entries(endpoint.parameters).map(([name, schema]) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: schemaOf(schema, 'input'),
+  }));
+  if (endpoint.ifMatch === true)
+    parameters.push({ name: 'If-Match', in: 'header', required: true, schema: { type: 'string' } });
+  const { reply } = endpoint;
+  const success: Json = { description: endpoint.summary };
+  if (reply.schema !== undefined)
+    success['content'] = { 'application/json': { schema: schemaOf(reply.schema) } };
+  if (reply.text !== undefined) success['content'] = { [reply.text]: { schema: { type: 'string' } } };
+  if (reply.etag === true) success['headers'] = { ETag: { schema: { type: 'string' } } };
+  const problem = {
+    description: 'what went wrong',
+    content: { [PROBLEM_TYPE]: { schema: { $ref: '#/components/schemas/Problem' } } },
+  };
+  return {
+    operationId,
+    summary: endpoint.summary,
+    parameters,
+    ...(endpoint.body === undefined
+      ? {}
+      : {
+          requestBody: {
+            required: true,
+            content: { 'application/json': { schema: schemaOf(endpoint.body, 'input') } },
+          },
+        }),
+    responses: {
+      [reply.status]: success,
+      ...Object.fromEntries(endpoint.problems.map((status) => [status, problem])),
+    },
+  };
+}
+
+/** A Zod schema as JSON Schema 2020-12, which is what OpenAPI 3.1 takes; kept inline so that the file stands alone. */
+function schemaOf(schema: z.ZodType, io: 'input' | 'output' = 'output'): Json {
+  const { $schema: _, ...rest } = z.toJSONSchema(schema, {
+    io,
+    reused: 'inline',
+    unrepresentable: 'any',
+  }) as Json;
+  return stripIds(rest) as Json;
+}
+
+/** Zod writes its registry names as `id`, which means something else in JSON Schema. */
+function stripIds(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(stripIds);
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value).flatMap(([key, inner]) =>
+      key === 'id' && typeof inner === 'string' ? [] : [[key, stripIds(inner)]],
+    ),
+  );
+}

@@ -1,0 +1,338 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  buildWorld,
+  canHold,
+  constantFacts,
+  evaluate,
+  type Expression,
+  findAll,
+  formulaOf,
+  play,
+  readCourse,
+  readTape,
+  runTape,
+  sense,
+  shutGuard,
+  startSituation,
+  structuralFindings,
+  tick,
+} from '@glenmark/core';
+import { courseOf, FLOOR, machineOf, movesetText, sample } from './helpers.js';
+
+const tapeOn = (tape: string, course = 'mill-yard.yaml') => ({
+  tape: readTape(sample(tape)).tape!,
+  course: readCourse(sample(course)).course!,
+});
+
+describe('the samples', () => {
+  it.each([
+    ['signal-kite.yaml', ['kite-up.yaml']],
+    ['courier.yaml', ['culvert-slide.yaml', 'yard-crossing.yaml']],
+  ])('%s is sound, and its tapes meet what they expect at its own rate', (moveset, tapes) => {
+    const machine = machineOf(sample(moveset));
+    expect(
+      findAll(
+        machine,
+        tapes.map((t) => tapeOn(t)),
+      ),
+    ).toEqual([]);
+    for (const file of tapes) {
+      const { tape, course } = tapeOn(file);
+      const { session, diagnostics } = runTape(machine, course, tape);
+      expect(diagnostics).toEqual([]);
+      expect(session!.expectations.filter((e) => !e.passed)).toEqual([]);
+    }
+  });
+
+  it('courier-draft has its four planted faults and no other', () => {
+    const findings = findAll(machineOf(sample('courier-draft.yaml')), [tapeOn('draft-tuck.yaml')]);
+    expect(findings.map((f) => `${f.code} ${f.certainty} ${f.state}`).sort()).toEqual([
+      'AG1 witnessed Trot',
+      'IN1 proved Perch',
+      'IN2 proved Glide',
+      'OUT1 proved Gust',
+    ]);
+    const glide = findings.find((f) => f.code === 'IN2')!;
+    expect(glide.sentence).toContain('`falling` and `grounded`');
+    expect(glide.sentence).not.toContain('held');
+  });
+
+  it('mending the guard makes the finding go, and no other changes', () => {
+    const draft = sample('courier-draft.yaml');
+    const before = structuralFindings(machineOf(draft)).map((f) => f.fingerprint);
+    const after = structuralFindings(machineOf(draft.replace('falling and grounded', 'falling'))).map(
+      (f) => f.fingerprint,
+    );
+    expect(after).toEqual(before.filter((f) => !f.startsWith('IN2')));
+  });
+});
+
+/** A guard over the facts of a small machine, as text: many of them cannot hold, and some only because of a law. */
+const guardText: fc.Arbitrary<string> = fc.letrec<{ guard: string }>((tie) => ({
+  guard: fc.oneof(
+    { depthSize: 'small' },
+    fc.constantFrom(
+      'grounded',
+      'airborne',
+      'rising',
+      'falling',
+      'pressed(hop)',
+      'held(hop)',
+      'released(hop)',
+      'running(t)',
+      'done(t)',
+      'ready(c)',
+      'in(S)',
+      'in(T)',
+      'wet',
+      'false',
+      'true',
+    ),
+    fc
+      .tuple(
+        fc.constantFrom('vy', 'vx', 'speed'),
+        fc.constantFrom('<', '<=', '>', '>=', '=', '!='),
+        fc.integer({ min: -2, max: 2 }),
+      )
+      .map(([f, op, n]) => `${f} ${op} ${n} m/s`),
+    fc
+      .tuple(
+        fc.constantFrom('n', 'charges(c)', 'wall', 'axis(move)'),
+        fc.constantFrom('<', '<=', '>', '>=', '=', '!='),
+        fc.integer({ min: -1, max: 3 }),
+      )
+      .map(([f, op, n]) => `${f} ${op} ${n}`),
+    fc
+      .tuple(
+        fc.constantFrom('elapsed', 'left(t)', 'airtime'),
+        fc.constantFrom('<', '<=', '>', '>='),
+        fc.integer({ min: 0, max: 4 }),
+      )
+      .map(([f, op, n]) => `${f} ${op} ${n} ticks`),
+    fc
+      .tuple(fc.integer({ min: 1, max: 3 }), fc.constantFrom('<', '>='), fc.integer({ min: -3, max: 3 }))
+      .map(([k, op, n]) => `2 m/s - ${k} * vy ${op} ${n} m/s`),
+    fc.tuple(tie('guard'), tie('guard')).map(([a, b]) => `(${a} and ${b})`),
+    fc.tuple(tie('guard'), tie('guard')).map(([a, b]) => `(${a} or ${b})`),
+    tie('guard').map((a) => `(not ${a})`),
+    fc.tuple(tie('guard'), tie('guard'), tie('guard')).map(([a, b, c]) => `(if ${a} then ${b} else ${c})`),
+    fc
+      .tuple(tie('guard'), fc.constantFrom('within', 'for'), fc.integer({ min: 1, max: 3 }))
+      .map(([a, mode, n]) => `((${a}) ${mode} ${n} ticks)`),
+  ),
+})).guard;
+
+const guarded = (guard: string): string =>
+  movesetText({
+    states:
+      '      S: { stance: tall, motion: { drive: { to: axis(move) * 2 m/s, gain: 30 m/s2 } } }\n      T: { stance: tall, motion: { drive: { to: axis(move) * 2 m/s, gain: 30 m/s2 } } }',
+    crossings: `      - { from: S, to: T, when: ${JSON.stringify(guard)} }
+      - { from: S, to: T, when: pressed(dash), do: ["vy := 2 m/s", start t, spend c, "wet := true", spend n], rank: -9 }
+      - { from: T, to: S, when: pressed(dash) }`,
+    extra:
+      'timers: { t: { length: 3 ticks } }\ncooldowns: { c: { charges: 2, recharge: 4 ticks } }\nvariables: { n: { count: 2, max: 2, refill: falling }, wet: { flag: false } }',
+    initial: 'S',
+  });
+
+describe('the guard solver', () => {
+  it('never says that what happens cannot: whatever holds in a run may hold', () => {
+    const course = courseOf(FLOOR);
+    let checked = 0;
+    fc.assert(
+      fc.property(
+        guardText,
+        fc.array(fc.tuple(fc.constantFrom(-1, 0, 1), fc.nat(1), fc.nat(1)), { minLength: 20, maxLength: 40 }),
+        (guard, inputs) => {
+          const machine = machineOf(guarded(guard));
+          const crossing = machine.lanes[0]!.crossings[0]!;
+          const shut = shutGuard(machine, crossing, constantFacts(machine));
+          const world = buildWorld(course, machine.stances);
+          const trace = play(machine, world, { x: 0, y: 0.1, facing: 1 }, inputs);
+          const held = trace.records.some(
+            (r) => r.leavesBefore[0] === 0 && evaluate(crossing.when!, r.facts) !== 0,
+          );
+          if (held) {
+            checked++;
+            expect(shut, guard).toBeUndefined();
+          }
+        },
+      ),
+      { numRuns: 1500 },
+    );
+    expect(checked).toBeGreaterThan(200);
+  });
+
+  /** Every assignment of a few independent facts, tried one by one. */
+  it('agrees with brute force over facts that no law ties together', () => {
+    const machine = machineOf(guarded('true'));
+    const truths = ['held(dash)', 'wet'];
+    const numbers = ['vx', 'n'];
+    const atom = fc.oneof(
+      fc.constantFrom(...truths),
+      fc
+        .tuple(fc.constantFrom('<', '<=', '>', '>=', '=', '!='), fc.integer({ min: -1, max: 3 }))
+        .map(([op, v]) => `n ${op} ${v}`),
+      fc
+        .tuple(fc.constantFrom('<', '<=', '>', '>=', '=', '!='), fc.integer({ min: -1, max: 1 }))
+        .map(([op, v]) => `vx ${op} ${v} m/s`),
+    );
+    const guard = fc.letrec<{ g: string }>((tie) => ({
+      g: fc.oneof(
+        { depthSize: 'medium' },
+        atom,
+        fc.tuple(tie('g'), tie('g')).map(([a, b]) => `(${a} and ${b})`),
+        fc.tuple(tie('g'), tie('g')).map(([a, b]) => `(${a} or ${b})`),
+        tie('g').map((a) => `(not ${a})`),
+      ),
+    })).g;
+    const slots = [...truths, ...numbers].map((key) => machine.facts.slots.get(key)!);
+    const some = (e: Expression): boolean => {
+      const facts = new Float64Array(machine.facts.keys.length);
+      for (const dash of [0, 1])
+        for (const wet of [0, 1])
+          for (const vx of [-2, -1, -0.5, 0, 0.5, 1, 2])
+            for (const n of [0, 1, 2]) {
+              [dash, wet, vx, n].forEach((v, i) => (facts[slots[i]!] = v));
+              if (evaluate(e, facts) !== 0) return true;
+            }
+      return false;
+    };
+    let impossible = 0;
+    fc.assert(
+      fc.property(guard, (text) => {
+        const m = machineOf(guarded(text));
+        const e = m.lanes[0]!.crossings[0]!.when!;
+        const expected = some(e);
+        if (!expected) impossible++;
+        expect(canHold(m, [formulaOf(e)]), text).toBe(expected);
+      }),
+      { numRuns: 2500 },
+    );
+    expect(impossible).toBeGreaterThan(20);
+  });
+
+  it('says "may hold" of what it does not understand', () => {
+    for (const guard of [
+      'vx * vx < -1 m/s * 1 m/s',
+      'sqrt(vx * vx) < vx - vx',
+      'abs(vx) < -1 m/s',
+      'vx < vy and vy < vx',
+    ]) {
+      const machine = machineOf(guarded(guard));
+      expect(
+        shutGuard(machine, machine.lanes[0]!.crossings[0]!, constantFacts(machine)),
+        guard,
+      ).toBeUndefined();
+    }
+  });
+
+  it.each([
+    ['falling and grounded', ['falling', 'grounded']],
+    ['held(hop) and vx > 3 m/s and vx < 2 m/s and falling', ['vx > 3 m/s', 'vx < 2 m/s']],
+    ['pressed(hop) and not held(hop)', ['pressed(hop)', 'not held(hop)']],
+    ['rising and vy < -1 m/s', ['rising', 'vy < -1 m/s']],
+    ['n > 2', ['n > 2']],
+    ['charges(c) < 1 and ready(c)', ['charges(c) < 1', 'ready(c)']],
+    ['elapsed > 3 ticks and elapsed < 4 ticks', ['elapsed > 3 ticks', 'elapsed < 4 ticks']],
+    ['done(t) and left(t) > 0 s', ['done(t)', 'left(t) > 0 s']],
+    ['in(T) and grounded', ['in(T)']],
+  ])('%s: the smallest set of terms that exclude each other', (guard, terms) => {
+    const machine = machineOf(guarded(guard));
+    expect(shutGuard(machine, machine.lanes[0]!.crossings[0]!, constantFacts(machine))?.terms).toEqual(terms);
+  });
+});
+
+describe('what nobody does', () => {
+  const shutBy = (guard: string, extra: string, controls = ''): string[] | undefined => {
+    const text = movesetText({
+      states: '      S: {}\n      T: {}',
+      crossings: `      - { from: S, to: T, when: ${guard} }\n      - { from: T, to: S, when: pressed(hop) }`,
+      extra,
+      initial: 'S',
+    }).replace('  hop:', `${controls}  hop:`);
+    const machine = machineOf(text);
+    return shutGuard(machine, machine.lanes[0]!.crossings[0]!, constantFacts(machine))?.because;
+  };
+
+  it.each([
+    ['wet', 'variables: { wet: { flag: false } }', 'nothing ever sets wet'],
+    ['done(t)', 'timers: { t: { length: 1 s } }', 'nothing ever starts t'],
+    ['unlocked(g)', 'abilities: { g: { locked: true } }', 'nothing ever unlocks g'],
+    ['n > 1', 'variables: { n: { count: 1, max: 3 } }', 'nothing ever gives n back'],
+  ])('%s is shut: %s', (guard, extra, because) => {
+    expect(shutBy(guard, extra)).toEqual([because]);
+  });
+
+  it('a control without a key', () => {
+    expect(shutBy('axis(lean) > 0', '', '  lean: { axis: {} }\n')).toEqual([
+      'the control lean has no key or pad bound to it',
+    ]);
+  });
+});
+
+describe('structure', () => {
+  it('sees ways in and out through groups and from everywhere', () => {
+    const text = movesetText({
+      states: '      A: {}\n      G: { initial: B, states: { B: {}, C: {} } }\n      D: {}',
+      crossings:
+        '      - { from: A, to: G, when: pressed(hop) }\n      - { from: "*", to: A, when: pressed(dash) }',
+      initial: 'A',
+    });
+    expect(structuralFindings(machineOf(text)).map((f) => `${f.code} ${f.state}`)).toEqual([
+      'IN1 C',
+      'IN1 D',
+    ]);
+  });
+
+  it('does not call a final state stuck, nor the only state of a lane', () => {
+    expect(
+      structuralFindings(
+        machineOf(
+          movesetText({
+            states: '      A: {}\n      B: { final: true }',
+            crossings: '      - { from: A, to: B, when: pressed(hop) }',
+            initial: 'A',
+          }),
+        ),
+      ),
+    ).toEqual([]);
+    expect(structuralFindings(machineOf(movesetText({ states: '      A: {}', initial: 'A' })))).toEqual([]);
+  });
+
+  it('a state it calls impossible to enter is never entered by random play', () => {
+    const machine = machineOf(sample('courier-draft.yaml'));
+    const shut = structuralFindings(machine)
+      .filter((f) => f.code.startsWith('IN'))
+      .map((f) => f.state);
+    const stuck = structuralFindings(machine)
+      .filter((f) => f.code.startsWith('OUT'))
+      .map((f) => f.state);
+    const course = readCourse(sample('mill-yard.yaml')).course!;
+    const world = buildWorld(course, machine.stances);
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...course.spawns),
+        fc.array(fc.tuple(fc.constantFrom(-1, 0, 1), fc.nat(1), fc.nat(1), fc.nat(1)), {
+          minLength: 60,
+          maxLength: 120,
+        }),
+        (spawn, inputs) => {
+          const s = startSituation(machine, world, spawn);
+          let before = '';
+          for (const input of inputs) {
+            tick(machine, world, s, input);
+            const name = machine.states[s.leaves[0]!]!.name;
+            expect(shut).not.toContain(name);
+            if (stuck.includes(before)) expect(name).toBe(before);
+            before = name;
+          }
+          expect(() =>
+            sense(machine, world, s, inputs[0]!, new Float64Array(machine.facts.keys.length)),
+          ).not.toThrow();
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+});

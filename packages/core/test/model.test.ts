@@ -1,0 +1,172 @@
+import { describe, expect, it } from 'vitest';
+import {
+  edit,
+  formatDiagnostic,
+  kindOf,
+  readCourse,
+  readFile,
+  readMoveset,
+  readTape,
+  renameKey,
+  slugOf,
+} from '@glenmark/core';
+import { sample } from './helpers.js';
+
+const MOVESETS = ['signal-kite.yaml', 'courier.yaml', 'courier-draft.yaml'];
+
+/** The first fault of a moveset text, as the command line prints it. */
+const firstFault = (text: string): string => {
+  const { diagnostics, machine } = readMoveset(text);
+  expect(machine).toBeUndefined();
+  return formatDiagnostic('m', diagnostics[0]!);
+};
+
+describe('reading', () => {
+  it.each(MOVESETS)('%s loads without a fault, also as JSON', (file) => {
+    const { machine, file: data, diagnostics } = readMoveset(sample(file));
+    expect(diagnostics).toEqual([]);
+    const again = readMoveset(JSON.stringify(data));
+    expect(again.diagnostics).toEqual([]);
+    expect(again.machine!.states.map((s) => s.name)).toEqual(machine!.states.map((s) => s.name));
+  });
+
+  const courier = sample('courier.yaml');
+  it.each([
+    [
+      'an unknown key',
+      courier.replace('tickRate: 60', 'tickrate: 60'),
+      /^m:6:1: unknown key 'tickrate', did you mean 'tickRate'\?/,
+    ],
+    ['a wrong unit', courier.replace('value: 9 m/s,', 'value: 9 m/z,'), /^m:14:\d+: /],
+    ['a wrong dimension', courier.replace('value: 9 m/s,', 'value: 9 m,'), /a length|a speed/],
+    [
+      'a state that is missing',
+      courier.replace('to: Slide', 'to: Slied'),
+      /no state of the lane 'legs' is called 'Slied', did you mean 'Slide'\?/,
+    ],
+    [
+      'a cyclic dial',
+      courier.replace(
+        'hopHeight: { value: 2.1 m, min: 0.5 m, max: 4 m, step: 0.05 m }',
+        'hopHeight: hopSpeed * 1 s',
+      ),
+      /depends on itself/,
+    ],
+    ['broken YAML', courier.replace('lanes:', 'lanes: ]['), /^m:\d+:\d+: the YAML is broken here/],
+    [
+      'a newer format',
+      courier.replace('glenmark: 1', 'glenmark: 2'),
+      /^m:2:11: this file is of format version 2/,
+    ],
+    ['another kind', sample('mill-yard.yaml'), /found a course, expected a moveset/],
+    ['nothing', '', /found nothing/],
+    ['plain prose', 'the quick brown fox', /expected a moveset/],
+    ['binary noise', 'glenmark: 1\nkind: \u0000\u0001', /^m:2:7: found the unprintable character U\+0000/],
+    ['too much', 'a'.repeat(20_000_000), /found 20000000 characters/],
+    [
+      'aliases that explode',
+      `a: &a [x,x,x,x,x,x,x,x,x]\nb: &b [*a,*a,*a,*a,*a,*a,*a,*a,*a]\nc: &c [*b,*b,*b,*b,*b,*b,*b,*b,*b]\nd: [*c,*c,*c,*c,*c,*c,*c,*c,*c]`,
+      /alias/,
+    ],
+    ['a duplicate key', courier.replace('tickRate: 60', 'tickRate: 60\ntickRate: 30'), /YAML is broken/],
+    [
+      'an event for a state',
+      courier.replace('enter: [start slideTime]', 'enter: [start slidTime]'),
+      /no timer is called 'slidTime', did you mean 'slideTime'/,
+    ],
+  ])('%s gives an error at its place', (_, text, message) => {
+    expect(firstFault(text)).toMatch(message);
+  });
+
+  it('reports all faults at once, in the order of the file', () => {
+    const text = courier
+      .replace('to: Slide', 'to: Slied')
+      .replace('value: 9 m/s,', 'value: 9 q,')
+      .replace('pressed(gust)', 'pressed(gost)');
+    const { diagnostics } = readMoveset(text);
+    expect(diagnostics.length).toBeGreaterThanOrEqual(3);
+    const lines = diagnostics.map((d) => d.line);
+    expect(lines).toEqual([...lines].sort((a, b) => a - b));
+  });
+
+  it('points into a guard, not only at its line', () => {
+    const line = courier.split('\n').findIndex((l) => l.includes('pressed(tuck) and grounded')) + 1;
+    const column = courier.split('\n')[line - 1]!.indexOf('speed > 3') + 1;
+    const { diagnostics } = readMoveset(courier.replace('grounded and speed > 3', 'grounded and sped > 3'));
+    expect(diagnostics[0]).toMatchObject({ line, column });
+  });
+
+  it.each([
+    [
+      'a solid that is not convex',
+      'solids: [{ points: [[0 m, 0 m], [4 m, 0 m], [1 m, 1 m], [0 m, 4 m]] }]',
+      /not convex/,
+    ],
+    ['a solid without area', 'solids: [{ box: [[0 m, 0 m], [0 m, 4 m]] }]', /without area/],
+    [
+      'a corner in seconds',
+      'solids: [{ box: [[0 s, 0 m], [1 m, 4 m]] }]',
+      /a length of time, expected a length/,
+    ],
+    [
+      'a pentagram',
+      'solids: [{ points: [[0 m, 3 m], [2 m, -3 m], [-3 m, 1 m], [3 m, 1 m], [-2 m, -3 m]] }]',
+      /not convex/,
+    ],
+  ])('%s is refused', (_, solids, message) => {
+    const { course, diagnostics } = readCourse(
+      `glenmark: 1\nkind: course\nname: C\n${solids}\nspawns: { a: { at: [0 m, 9 m] } }`,
+    );
+    expect(course).toBeUndefined();
+    expect(diagnostics[0]!.message).toMatch(message);
+  });
+
+  it.each([
+    ['20 for 11x', /expected a span/],
+    ['20 for 0', /at least one/],
+    ['20 for 999', /end by the tape/],
+    ['1 for 2 at 7', /expected -1 to 1/],
+  ])('a tape span %s is refused', (span, message) => {
+    const { diagnostics } = readTape(
+      `glenmark: 1\nkind: tape\nname: T\ncourse: c\nspawn: s\nticks: 60\ninputs: { hop: ["${span}"] }`,
+    );
+    expect(diagnostics[0]!.message).toMatch(message);
+  });
+
+  it('knows the kind that a text says it is', () => {
+    expect(kindOf(sample('mill-yard.yaml'))).toBe('course');
+    expect(kindOf('kind: nonsense')).toBeUndefined();
+    expect(slugOf('Mill  yard – Öst!')).toBe('mill-yard-o-st');
+  });
+});
+
+describe('editing', () => {
+  const courier = sample('courier.yaml');
+
+  it('changes what it is told to and keeps every comment', () => {
+    const path = ['lanes', 0, 'crossings', 1, 'when'];
+    const after = edit(courier, [{ path, value: 'pressed(tuck)' }]);
+    expect(after.match(/#.*/g)).toEqual(courier.match(/#.*/g));
+    const changed = after.split('\n').filter((line, i) => line !== edit(courier, []).split('\n')[i]);
+    expect(changed).toHaveLength(1);
+    expect(readFile('moveset', after).file!.lanes[0]!.crossings![1]!.when).toBe('pressed(tuck)');
+  });
+
+  it('inserts and removes again without a trace', () => {
+    const base = edit(courier, []);
+    const path = ['lanes', 0, 'crossings', 2];
+    const inserted = edit(base, [{ path, value: { from: 'Slide', to: 'Gust' }, insert: true }]);
+    expect(inserted).toContain('- { from: Slide, to: Gust }');
+    expect(edit(inserted, [{ path }])).toBe(base);
+  });
+
+  it('renames a key in place', () => {
+    const after = renameKey(courier, ['lanes', 0, 'states', 'Slide'], 'Skid');
+    expect(Object.keys(readFile('moveset', after).file!.lanes[0]!.states)).toEqual([
+      'Trot',
+      'Aloft',
+      'Skid',
+      'Gust',
+    ]);
+  });
+});

@@ -1,0 +1,28 @@
+import Koa from 'koa';
+import compress from 'koa-compress';
+import type { Logger } from 'pino';
+import { hostCheck, problems, securityHeaders } from './guardrails.js';
+import { pages } from './pages.js';
+import { apiRoutes } from './routes.js';
+import type { Store } from './store.js';
+
+export interface AppOptions {
+  store: Store;
+  log: Logger;
+  version: string;
+  /** Names that requests may come under. */
+  hosts: readonly string[];
+  /** The built web application; without it only the API is served. */
+  web: string;
+}
+
+/** The whole server as one Koa application: headers, problems, host check, API, pages. */
+export function createApp({ store, log, version, hosts, web }: AppOptions): Koa {
+  const app = new Koa();
+  app.use(securityHeaders());
+  app.use(problems(log));
+  app.use(hostCheck(hosts));
+  app.use(compress());
+  for (const middleware of [...apiRoutes(store, version), ...pages(web)]) app.use(middleware);
+  return app;
+}

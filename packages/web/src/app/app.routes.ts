@@ -1,0 +1,34 @@
+import type { Routes } from '@angular/router';
+
+/** Every view has an address; what is chosen in it is in the query (`?lane=…&state=…`, `?tape=…&tick=…`). */
+export const routes: Routes = [
+  {
+    path: '',
+    pathMatch: 'full',
+    title: 'Shelf · Glenmark',
+    loadComponent: () => import('./shelf/shelf').then((m) => m.Shelf),
+  },
+  {
+    path: 'moveset/:id',
+    loadComponent: () => import('./frame/moveset-frame').then((m) => m.MovesetFrame),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'model' },
+      {
+        path: 'model',
+        title: 'Model · Glenmark',
+        loadComponent: () => import('./model/model').then((m) => m.Model),
+      },
+      { path: 'run', title: 'Run · Glenmark', loadComponent: () => import('./run/run').then((m) => m.Run) },
+      {
+        path: 'findings',
+        title: 'Findings · Glenmark',
+        loadComponent: () => import('./findings/findings').then((m) => m.Findings),
+      },
+    ],
+  },
+  {
+    path: '**',
+    title: 'Not found · Glenmark',
+    loadComponent: () => import('./frame/not-found').then((m) => m.NotFound),
+  },
+];

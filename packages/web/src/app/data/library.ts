@@ -1,0 +1,46 @@
+import { inject, Injectable } from '@angular/core';
+import type { StoredDocument } from '@glenmark/contract';
+import { type Kind, readFile, slugOf } from '@glenmark/core';
+import { forkJoin, map, type Observable, of, shareReplay, switchMap } from 'rxjs';
+import { Api } from './api';
+
+/** A tape with the course it runs on, as documents. */
+export interface TapeEntry {
+  tape: StoredDocument;
+  course: StoredDocument | undefined;
+  moveset: string | undefined;
+}
+
+/** All courses and tapes of the shelf, read whole: what runs and findings need beside the moveset. */
+@Injectable({ providedIn: 'root' })
+export class Library {
+  private readonly api = inject(Api);
+
+  /** Tapes made for a moveset first, then all others; each with its course. */
+  tapesFor(moveset: string): Observable<TapeEntry[]> {
+    return forkJoin({ tapes: this.all('tape'), courses: this.all('course') }).pipe(
+      map(({ tapes, courses }) => {
+        const entries = tapes.map((tape): TapeEntry => {
+          const { file } = readFile('tape', tape.text);
+          const course = courses.find((c) => c.id === slugOf(file?.course ?? ''));
+          return { tape, course, moveset: file?.moveset === undefined ? undefined : slugOf(file.moveset) };
+        });
+        return [
+          ...entries.filter((e) => e.moveset === moveset),
+          ...entries.filter((e) => e.moveset !== moveset),
+        ];
+      }),
+      shareReplay({ bufferSize: 1, refCount: true }),
+    );
+  }
+
+  private all(kind: Kind): Observable<StoredDocument[]> {
+    return this.api
+      .list(kind)
+      .pipe(
+        switchMap((list) =>
+          list.length === 0 ? of([]) : forkJoin(list.map(({ id }) => this.api.read(kind, id))),
+        ),
+      );
+  }
+}

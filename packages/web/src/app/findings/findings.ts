@@ -1,0 +1,76 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { CATALOGUE, type Finding, QUESTIONS, questionOf, type Question, slugOf } from '@glenmark/core';
+import { Workspace } from '../data/workspace';
+import { CertaintyMark } from '../ui/certainty-mark';
+import { MarkedText } from '../ui/marked-text';
+
+const NOTHING: Record<Question, string> = {
+  in: 'Every state has a way in that may open.',
+  out: 'Every state has a way out, or is final.',
+  agree: 'No tie happened in any tape of this moveset.',
+};
+
+/** The three questions and their answers, live while the moveset is edited. */
+@Component({
+  selector: 'gm-findings',
+  imports: [CertaintyMark, MarkedText, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './findings.html',
+  styleUrl: './findings.scss',
+})
+export class Findings {
+  protected readonly workspace = inject(Workspace);
+  private readonly router = inject(Router);
+  /** The fingerprint of the opened finding, from the address. */
+  readonly open = input<string>();
+
+  protected readonly groups = computed(() =>
+    (Object.keys(QUESTIONS) as Question[]).map((question) => ({
+      question,
+      title: QUESTIONS[question],
+      nothing: NOTHING[question],
+      findings: this.workspace
+        .findings()
+        .filter((f) => questionOf(f.code) === question)
+        .map((f) => ({
+          ...f,
+          place: `${f.lane} · ${f.state} · ${f.code}`,
+          about: CATALOGUE[f.code],
+          model: this.modelLink(f),
+          run: this.runLink(f),
+        })),
+    })),
+  );
+  protected readonly ownTapes = computed(() =>
+    this.workspace
+      .tapes()
+      .filter((t) => t.moveset === this.workspace.id())
+      .map((t) => t.tape.name),
+  );
+
+  protected toggle(fingerprint: string): void {
+    const open = this.open() === fingerprint ? null : fingerprint;
+    void this.router.navigate([], { queryParams: { open }, replaceUrl: true });
+  }
+
+  /** Where in the model a finding is: the cell of its crossing, or the state's sheet. */
+  private modelLink(f: Finding): Record<string, string | number> {
+    const machine = this.workspace.machine();
+    const lane = machine?.lanes.find((l) => l.name === f.lane);
+    const crossing = f.crossing === null ? undefined : lane?.crossings[f.crossing.index];
+    if (machine === undefined || crossing === undefined) return { lane: f.lane, state: f.state };
+    const row = crossing.from.length === 0 ? '*' : machine.states[crossing.from[0]!]!.name;
+    return {
+      lane: f.lane,
+      from: row,
+      to: machine.states[crossing.to]!.name,
+      crossing: crossing.index,
+      state: f.state,
+    };
+  }
+
+  private runLink(f: Finding): Record<string, string | number> | undefined {
+    return f.witness === null ? undefined : { tape: slugOf(f.witness.tape), tick: f.witness.tick };
+  }
+}

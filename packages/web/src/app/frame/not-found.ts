@@ -1,0 +1,22 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { RouterLink } from '@angular/router';
+
+@Component({
+  selector: 'gm-not-found',
+  imports: [RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>There is nothing at this address.</h2>
+    <p>Everything you made is kept. <a routerLink="/">Go to the shelf</a>.</p>
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 40px;
+    }
+    p {
+      margin-top: 8px;
+    }
+  `,
+})
+export class NotFound {}

@@ -1,0 +1,79 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { MatTooltip } from '@angular/material/tooltip';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive } from '@angular/router';
+import { QUESTIONS, questionOf, type Question } from '@glenmark/core';
+import { filter, map } from 'rxjs';
+import { ThemeChoice } from '../ui/theme';
+import { type SaveState, Workspace } from '../data/workspace';
+
+const SAVE_WORDS: Record<SaveState, string> = {
+  saved: 'saved',
+  saving: 'saving',
+  waiting: 'not saved: no server',
+  conflict: 'not saved',
+};
+
+/** The bar on every view: where we are, what the open moveset is called, and the three questions with their counts. */
+@Component({
+  selector: 'gm-top-bar',
+  imports: [RouterLink, RouterLinkActive, MatTooltip],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'onKey($event)' },
+  templateUrl: './top-bar.html',
+  styleUrl: './top-bar.scss',
+})
+export class TopBar {
+  protected readonly workspace = inject(Workspace);
+  protected readonly themes = inject(ThemeChoice);
+  private readonly router = inject(Router);
+
+  private readonly url = toSignal(
+    this.router.events.pipe(
+      filter((e) => e instanceof NavigationEnd),
+      map((e) => e.urlAfterRedirects),
+    ),
+    { initialValue: this.router.url },
+  );
+  protected readonly open = computed(
+    () => this.url().startsWith('/moveset/') && this.workspace.id() !== undefined,
+  );
+  protected readonly views = computed(() =>
+    ['model', 'run', 'findings'].map((path) => ({
+      path,
+      link: ['/moveset', this.workspace.id(), path],
+      label: path[0]!.toUpperCase() + path.slice(1),
+    })),
+  );
+  protected readonly saveWord = computed(() => SAVE_WORDS[this.workspace.saveState()]);
+  protected readonly undoTip = computed(() =>
+    this.workspace.undoName() === undefined
+      ? 'Nothing to undo'
+      : `Undo: ${this.workspace.undoName()} (Ctrl Z)`,
+  );
+  protected readonly redoTip = computed(() =>
+    this.workspace.redoName() === undefined
+      ? 'Nothing to redo'
+      : `Redo: ${this.workspace.redoName()} (Ctrl Shift Z)`,
+  );
+  protected readonly otherTheme = computed(() => (this.themes.theme() === 'day' ? 'Night' : 'Day'));
+  protected readonly questions = computed(() =>
+    (Object.keys(QUESTIONS) as Question[]).map((question) => {
+      const count = this.workspace.findings().filter((f) => questionOf(f.code) === question).length;
+      return {
+        question,
+        count,
+        label: QUESTIONS[question].toLowerCase(),
+        tone: count === 0 ? 'ok' : question === 'agree' ? 'doubt' : 'bad',
+      };
+    }),
+  );
+
+  protected onKey(event: KeyboardEvent): void {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || !this.open()) return;
+    if (event.target instanceof HTMLInputElement && event.target.value !== event.target.defaultValue) return;
+    event.preventDefault();
+    if (event.shiftKey) this.workspace.redo();
+    else this.workspace.undo();
+  }
+}

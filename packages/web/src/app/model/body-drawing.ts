@@ -1,0 +1,118 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import type { Machine, Probe, State } from '@glenmark/core';
+import { partPath } from '../shelf/picture';
+import { KINDS } from '../ui/kind-mark';
+
+const SCALE = 62;
+
+/** The body of a state to scale: its stance with dimensions, the others dashed, the probes. */
+@Component({
+  selector: 'gm-body-drawing',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <svg
+      [attr.viewBox]="view().box"
+      [attr.width]="view().width"
+      [attr.height]="view().height"
+      role="img"
+      [attr.aria-label]="view().label"
+    >
+      <line [attr.x1]="-view().half" [attr.x2]="view().half" y1="0" y2="0" class="ground" />
+      @for (other of view().others; track $index) {
+        <path [attr.d]="other.d" class="other">
+          <title>{{ other.name }}</title>
+        </path>
+      }
+      @for (d of view().body; track $index) {
+        <path [attr.d]="d" [style.fill]="view().wash" [style.stroke]="view().stroke" stroke-width="1.6" />
+      }
+      @for (probe of view().probes; track probe.name) {
+        <line
+          [attr.x1]="probe.x"
+          [attr.y1]="probe.y"
+          [attr.x2]="probe.x2"
+          [attr.y2]="probe.y2"
+          class="probe"
+        />
+        <circle [attr.cx]="probe.x2" [attr.cy]="probe.y2" r="2" class="tip" />
+        <text [attr.x]="probe.x2 + 4" [attr.y]="probe.y2 - 3">{{ probe.name }}</text>
+      }
+      <line [attr.x1]="view().left" [attr.x2]="view().left" y1="0" [attr.y2]="-view().tall" class="measure" />
+      <text [attr.x]="view().left - 4" [attr.y]="-view().tall / 2 + 3" text-anchor="end">
+        {{ view().heightText }}
+      </text>
+      <text x="0" y="25" text-anchor="middle">{{ view().widthText }}</text>
+    </svg>
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    .ground {
+      stroke: var(--ink-2);
+    }
+    .other {
+      fill: none;
+      stroke: var(--ink-3);
+      stroke-dasharray: 2 3;
+    }
+    .probe {
+      stroke: var(--rowan);
+    }
+    .tip {
+      fill: var(--rowan);
+    }
+    .measure {
+      stroke: var(--ink-3);
+    }
+  `,
+})
+export class BodyDrawing {
+  readonly machine = input.required<Machine>();
+  readonly state = input.required<State>();
+
+  protected readonly view = computed(() => {
+    const { stances, probes } = this.machine();
+    const index = Math.max(0, this.state().stance);
+    const stance = stances[index]!;
+    const px = (m: number): number => m * SCALE;
+    const scaled = (s: typeof stance): string[] =>
+      s.parts.map((p) =>
+        partPath({ ...p, width: px(p.width), height: px(p.height), ox: px(p.ox), oy: px(p.oy) }, 0),
+      );
+    const top = Math.max(...stances.map((s) => s.top));
+    const wide = Math.max(...stances.flatMap((s) => s.parts.map((p) => p.width)));
+    const half = px(wide / 2) + 20;
+    const { colour } = KINDS[this.state().kind];
+    return {
+      label: `${this.state().name}: stance ${stance.name}, ${wide.toFixed(2)} by ${(stance.top - stance.bottom).toFixed(2)} metres`,
+      box: `${-half - 48} ${-px(top) - 10} ${2 * half + 130} ${px(top) + 40}`,
+      width: 2 * half + 130,
+      height: px(top) + 40,
+      half,
+      left: -half + 4,
+      tall: px(stance.top),
+      heightText: `${(stance.top - stance.bottom).toFixed(2)} m`,
+      widthText: `${Math.max(...stance.parts.map((p) => p.width)).toFixed(2)} m`,
+      others: stances
+        .filter((_, i) => i !== index)
+        .flatMap((s) => scaled(s).map((d) => ({ name: s.name, d }))),
+      body: scaled(stance),
+      wash: `var(--${colour}-wash)`,
+      stroke: `var(--${colour})`,
+      probes: probes.map((p) => line(p, px)),
+    };
+  });
+}
+
+function line(
+  probe: Probe,
+  px: (m: number) => number,
+): { name: string; x: number; y: number; x2: number; y2: number } {
+  const [dx, dy] = { ahead: [1, 0], behind: [-1, 0], up: [0, -1], down: [0, 1] }[probe.toward] as [
+    number,
+    number,
+  ];
+  const [x, y] = [px(probe.x), -px(probe.y)];
+  return { name: probe.name, x, y, x2: x + dx * px(probe.reach), y2: y + dy * px(probe.reach) };
+}

@@ -1,0 +1,131 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
+import type { Change, Path } from '@glenmark/core';
+import { Workspace } from '../data/workspace';
+import { plain, setEffects } from './edits';
+
+/** One field of the sheet: a label, its notation, what it comes to; a wrong text stays here, with what is wrong. */
+@Component({
+  selector: 'gm-field-row',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label [attr.for]="id()">{{ label() }}</label>
+    <input
+      #box
+      class="text-field"
+      [id]="id()"
+      [class.wrong]="fault() !== undefined"
+      [value]="draft()"
+      [placeholder]="placeholder()"
+      (input)="draft.set(box.value)"
+      (change)="commit()"
+      (keydown.enter)="commit()"
+      (keydown.escape)="draft.set(value())"
+      [attr.aria-describedby]="fault() === undefined ? null : id() + '-fault'"
+      spellcheck="false"
+      autocomplete="off"
+    />
+    <span class="hint mono">{{ hint() }}</span>
+    @if (removable()) {
+      <button
+        type="button"
+        class="plain-button small"
+        [attr.aria-label]="'Remove ' + label()"
+        (click)="remove()"
+      >
+        ×
+      </button>
+    } @else {
+      <span></span>
+    }
+    @if (fault(); as sentence) {
+      <p class="bad" [id]="id() + '-fault'" role="alert">{{ sentence }}. Not applied yet.</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: 84px minmax(0, 1fr) auto 20px;
+      gap: 2px 6px;
+      align-items: center;
+    }
+    label {
+      font: 500 12px/1.1 var(--label);
+      color: var(--ink-2);
+    }
+    .text-field {
+      padding: 2px 6px;
+      font-size: 12px;
+      border-color: var(--rule);
+    }
+    .hint {
+      font-size: 11px;
+      color: var(--ink-3);
+      text-align: right;
+      white-space: nowrap;
+    }
+    .plain-button {
+      padding: 1px 6px;
+      border-color: transparent;
+      background: none;
+      color: var(--ink-3);
+    }
+    .plain-button:hover {
+      border-color: var(--rule-2);
+      color: var(--ink);
+    }
+    p {
+      grid-column: 2 / -1;
+      font-size: 12px;
+    }
+  `,
+})
+export class FieldRow {
+  private readonly workspace = inject(Workspace);
+  readonly label = input.required<string>();
+  readonly value = input.required<string>();
+  readonly path = input.required<Path>();
+  readonly hint = input('');
+  readonly placeholder = input('');
+  readonly removable = input(false);
+  /** What to remove instead of the field itself, when the field cannot go alone. */
+  readonly removes = input<Path | undefined>();
+  /** Effects are a list in the file and one line, separated by semicolons, here. */
+  readonly effects = input(false);
+
+  protected readonly id = computed(() => `field-${this.path().join('-').replace(/\W+/g, '-')}`);
+  protected readonly draft = signal('');
+  private readonly changes = computed((): Change[] => {
+    const text = this.draft().trim();
+    if (this.effects()) return setEffects(this.path(), text);
+    return [{ path: this.path(), value: text === '' ? undefined : plain(text) }];
+  });
+  protected readonly fault = computed(() => {
+    if (this.draft().trim() === this.value()) return undefined;
+    return this.workspace.preview(this.changes()).diagnostics[0]?.message;
+  });
+
+  constructor() {
+    effect(() => {
+      const value = this.value();
+      untracked(() => this.draft.set(value));
+    });
+  }
+
+  protected commit(): void {
+    if (this.draft().trim() === this.value() || this.fault() !== undefined) return;
+    this.workspace.apply(`change ${this.label()}`, this.changes());
+  }
+
+  protected remove(): void {
+    this.workspace.apply(`remove ${this.label()}`, [{ path: this.removes() ?? this.path() }]);
+  }
+}

@@ -1,0 +1,120 @@
+import {
+  constantFacts,
+  type Crossing,
+  type Finding,
+  leafFrom,
+  type Machine,
+  print,
+  shutGuard,
+  type StateKind,
+  waysIn,
+  waysOut,
+} from '@glenmark/core';
+import { shortGuard } from './short-guard';
+
+/** The from × to grid of one lane as data: what each row, column and cell shows. */
+export interface Grid {
+  lane: number;
+  heads: Head[];
+  rows: Row[];
+}
+
+export interface Head {
+  name: string;
+  kind: StateKind;
+  group: boolean;
+  depth: number;
+  start: boolean;
+  waysIn: number;
+  /** In red: nobody can enter it. */
+  closed: boolean;
+}
+
+export interface Row {
+  /** The state or group the row's crossings leave; `*` for everywhere. */
+  name: string;
+  kind: StateKind | undefined;
+  group: boolean;
+  depth: number;
+  waysOut: number;
+  sealed: boolean;
+  cells: Cell[];
+}
+
+export interface Cell {
+  from: string;
+  to: string;
+  self: boolean;
+  chips: Chip[];
+}
+
+export interface Chip {
+  index: number;
+  text: string;
+  title: string;
+  rank: number;
+  effects: boolean;
+  never: boolean;
+  tie: boolean;
+}
+
+export function buildGrid(machine: Machine, lane: number, findings: readonly Finding[]): Grid {
+  const { crossings, states, name, initial } = machine.lanes[lane]!;
+  const constants = constantFacts(machine);
+  const mine = findings.filter((f) => f.lane === name);
+  const ties = mine.filter((f) => f.code === 'AG1').map((f) => f.fingerprint);
+  const start = leafFrom(machine, initial);
+  const depth = (index: number): number =>
+    machine.states[index]!.parent < 0 ? 0 : 1 + depth(machine.states[index]!.parent);
+  const chipOf = (crossing: Crossing): Chip => {
+    const to = machine.states[crossing.to]!.name;
+    return {
+      index: crossing.index,
+      text: shortGuard(crossing.when),
+      title: crossing.when === undefined ? 'always open' : print(crossing.when.syntax),
+      rank: crossing.rank,
+      effects: crossing.do.length > 0,
+      never: shutGuard(machine, crossing, constants) !== undefined,
+      tie: ties.some((fingerprint) => tiesWith(fingerprint, to, crossing, machine)),
+    };
+  };
+  const heads = states.map((index): Head => {
+    const { name, kind, members } = machine.states[index]!;
+    const group = members.length > 0;
+    const count = group
+      ? crossings.filter((c) => c.to === index).length
+      : waysIn(machine, crossings, index).length;
+    const closed = mine.some((f) => f.state === name && (f.code === 'IN1' || f.code === 'IN2'));
+    return { name, kind, group, depth: depth(index), start: index === start, waysIn: count, closed };
+  });
+  const rowFor = (name: string, from: number | undefined, head: Head | undefined): Row => {
+    const leaving = crossings.filter((c) =>
+      from === undefined ? c.from.length === 0 : c.from.includes(from),
+    );
+    const isLeaf = head !== undefined && !head.group;
+    return {
+      name,
+      kind: head?.kind,
+      group: head?.group ?? false,
+      depth: head?.depth ?? 0,
+      waysOut: isLeaf ? waysOut(machine, crossings, from!).length : leaving.length,
+      sealed: mine.some((f) => f.state === name && f.code === 'OUT1'),
+      cells: heads.map(({ name: to }, i) => ({
+        from: name,
+        to,
+        self: from === states[i],
+        chips: leaving.filter((c) => c.to === states[i]).map(chipOf),
+      })),
+    };
+  };
+  const rows = states.map((index, i) => rowFor(heads[i]!.name, index, heads[i]));
+  if (crossings.some((c) => c.from.length === 0)) rows.push(rowFor('*', undefined, undefined));
+  return { lane, heads, rows };
+}
+
+/** Whether a tie's fingerprint (`AG1/lane/State/A+B`) is about a crossing. */
+function tiesWith(fingerprint: string, to: string, crossing: Crossing, machine: Machine): boolean {
+  const [, , state, targets] = fingerprint.split('/');
+  const leaves = crossing.from.map((s) => machine.states[s]!.name);
+  return targets!.split('+').includes(to) && (crossing.from.length === 0 || leaves.includes(state!));
+}

@@ -1,0 +1,128 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, viewChild } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router } from '@angular/router';
+import { Workspace } from '../data/workspace';
+import { CrossingLine } from './crossing-line';
+import { type CellPlace, CrossingsGrid } from './crossings-grid';
+import { addState, removeCrossing } from './edits';
+import { buildGrid } from './grid-data';
+import { NameDialog } from './name-dialog';
+import { StateSheet } from './state-sheet';
+
+/** The work surface: the crossings of a lane on the left, the sheet of a state on the right. */
+@Component({
+  selector: 'gm-model',
+  imports: [CrossingsGrid, CrossingLine, StateSheet],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './model.html',
+  styleUrl: './model.scss',
+})
+export class Model {
+  protected readonly workspace = inject(Workspace);
+  private readonly router = inject(Router);
+  private readonly dialog = inject(MatDialog);
+  private readonly snack = inject(MatSnackBar);
+
+  /** What the address chooses. */
+  readonly lane = input<string>();
+  readonly from = input<string>();
+  readonly to = input<string>();
+  readonly state = input<string>();
+  readonly crossing = input<string>();
+
+  private readonly line = viewChild(CrossingLine);
+
+  protected readonly machine = computed(() => this.workspace.machine()!);
+  protected readonly lanes = computed(() =>
+    this.machine().lanes.map((l) => ({
+      name: l.name,
+      count: l.states.filter((s) => this.machine().states[s]!.members.length === 0).length,
+    })),
+  );
+  protected readonly laneIndex = computed(() =>
+    Math.max(
+      0,
+      this.machine().lanes.findIndex((l) => l.name === this.lane()),
+    ),
+  );
+  protected readonly grid = computed(() =>
+    buildGrid(this.machine(), this.laneIndex(), this.workspace.findings()),
+  );
+  protected readonly place = computed((): CellPlace | undefined => {
+    const { rows, heads } = this.grid();
+    const [from, to] = [this.from(), this.to()];
+    const there = rows.some((r) => r.name === from) && heads.some((h) => h.name === to);
+    return there ? { from: from!, to: to! } : undefined;
+  });
+  protected readonly crossingIndex = computed(() =>
+    this.crossing() === undefined ? undefined : Number(this.crossing()),
+  );
+  /** The state in the sheet: the chosen one, else the chosen cell's target, else the lane's first. */
+  protected readonly sheetState = computed(() => {
+    const { states, lanes } = this.machine();
+    const wanted = this.state() ?? this.to();
+    return (
+      states.find((s) => s.name === wanted && s.lane === this.laneIndex()) ??
+      states[lanes[this.laneIndex()]!.states[0]!]!
+    );
+  });
+  protected readonly ties = computed(() => this.workspace.findings().filter((f) => f.code === 'AG1').length);
+
+  protected openLane(lane: string): void {
+    void this.go({ lane, from: null, to: null, state: null, crossing: null });
+  }
+
+  protected choose({ from, to }: CellPlace): void {
+    void this.go({ from, to, state: null, crossing: null });
+  }
+
+  protected chooseCrossing(crossing: number): void {
+    void this.go({ crossing });
+  }
+
+  protected openState(state: string): void {
+    void this.go({ state });
+  }
+
+  protected write(text: string): void {
+    this.line()?.begin(text);
+  }
+
+  /** Removes the first crossing of a cell; the others, if any, stay. */
+  protected removeAt({ from, to }: CellPlace): void {
+    const machine = this.machine();
+    const cell = this.grid()
+      .rows.find((r) => r.name === from)
+      ?.cells.find((c) => c.to === to);
+    const chip = cell?.chips[0];
+    if (chip === undefined) return;
+    this.workspace.apply(
+      `remove ${from} → ${to}`,
+      removeCrossing(machine.lanes[this.laneIndex()]!.crossings[chip.index]!),
+    );
+  }
+
+  protected addState(): void {
+    const taken = this.machine().states.map((s) => s.name);
+    this.dialog
+      .open<NameDialog, NameDialog['data'], string>(NameDialog, {
+        data: { title: 'New state', label: 'Name', taken },
+      })
+      .afterClosed()
+      .subscribe((name) => {
+        if (name === undefined) return;
+        const wrong = this.workspace.apply(`add ${name}`, addState(this.machine(), this.laneIndex(), name));
+        if (wrong[0] !== undefined) this.snack.open(wrong[0].message, undefined, { duration: 6000 });
+        else void this.go({ state: name });
+      });
+  }
+
+  protected backToGrid(): void {
+    queueMicrotask(() => document.querySelector<HTMLElement>('td[aria-selected=true]')?.focus());
+  }
+
+  private go(queryParams: Record<string, string | number | null>): Promise<boolean> {
+    return this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+  }
+}

@@ -1,0 +1,70 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { NAME } from '@glenmark/core';
+
+/** Asks for a new name, and says at once what is wrong with one. */
+@Component({
+  selector: 'gm-name-dialog',
+  imports: [MatDialogModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form (submit)="accept($event)">
+      <h2>{{ data.title }}</h2>
+      <label>
+        {{ data.label }}
+        <input
+          #box
+          class="text-field"
+          [value]="name()"
+          (input)="name.set(box.value)"
+          cdkFocusInitial
+          autocomplete="off"
+          spellcheck="false"
+          [class.wrong]="touched() && wrong()"
+        />
+      </label>
+      <p class="bad" aria-live="polite">{{ touched() ? wrong() : '' }}</p>
+      <div>
+        <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
+        <button type="submit" class="plain-button first" [disabled]="wrong() !== ''">Add</button>
+      </div>
+    </form>
+  `,
+  styles: `
+    form {
+      padding: 18px;
+      display: grid;
+      gap: 12px;
+      width: 320px;
+    }
+    label {
+      display: grid;
+      gap: 4px;
+      color: var(--ink-2);
+    }
+    p {
+      min-height: 18px;
+    }
+    div {
+      display: flex;
+      justify-content: flex-end;
+      gap: 8px;
+    }
+  `,
+})
+export class NameDialog {
+  readonly data = inject<{ title: string; label: string; taken: readonly string[] }>(MAT_DIALOG_DATA);
+  protected readonly ref = inject<MatDialogRef<NameDialog, string>>(MatDialogRef);
+  protected readonly name = signal('');
+  protected readonly touched = computed(() => this.name() !== '');
+  protected readonly wrong = computed(() => {
+    const name = this.name().trim();
+    if (!NAME.test(name)) return 'Letters, digits and underscores, not starting with a digit.';
+    return this.data.taken.includes(name) ? `There is a ${name} already.` : '';
+  });
+
+  protected accept(event: Event): void {
+    event.preventDefault();
+    if (this.wrong() === '') this.ref.close(this.name().trim());
+  }
+}

@@ -1,0 +1,167 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { RouterLink } from '@angular/router';
+import {
+  chainOf,
+  type Change,
+  type Crossing,
+  levelOf,
+  print,
+  type State,
+  type StateFile,
+  waysIn,
+  waysOut,
+} from '@glenmark/core';
+import { Workspace } from '../data/workspace';
+import { KindMark, KINDS } from '../ui/kind-mark';
+import { MarkedText } from '../ui/marked-text';
+import { BodyDrawing } from './body-drawing';
+import type { CellPlace } from './crossings-grid';
+import { effectLine, removeState } from './edits';
+import { FieldRow } from './field-row';
+import { addableFields, motionFields } from './motion-fields';
+
+interface Way extends CellPlace {
+  name: string;
+  guard: string;
+  rank: number;
+  never: boolean;
+}
+
+/** The sheet of a state: its body to scale, motion, effects, and the ways out of it in the order they are asked. */
+@Component({
+  selector: 'gm-state-sheet',
+  imports: [KindMark, BodyDrawing, FieldRow, MarkedText, MatMenuModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './state-sheet.html',
+  styleUrl: './state-sheet.scss',
+})
+export class StateSheet {
+  protected readonly workspace = inject(Workspace);
+  private readonly snack = inject(MatSnackBar);
+  readonly state = input.required<State>();
+  readonly openState = output<string>();
+  readonly openCrossing = output<CellPlace>();
+
+  protected readonly machine = computed(() => this.workspace.machine()!);
+  protected readonly kindWord = computed(() => KINDS[this.state().kind].word);
+  protected readonly isGroup = computed(() => this.state().members.length > 0);
+  protected readonly group = computed(() => this.machine().states[this.state().parent]?.name);
+  /** What the file itself says of this state, without what it inherits. */
+  private readonly file = computed(
+    (): StateFile =>
+      this.state().path.reduce<unknown>(
+        (at, step) => (at as Record<string | number, unknown>)[step],
+        this.workspace.compiled().file,
+      ) as StateFile,
+  );
+  protected readonly stances = computed(() => this.machine().stances.map((s) => s.name));
+  protected readonly ownStance = computed(() => this.file().stance ?? '');
+  protected readonly flags = computed(() =>
+    (['home', 'final', 'passing'] as const).map((key) => ({
+      key,
+      on: this.file()[key] === true,
+      help: FLAG_HELP[key],
+    })),
+  );
+  protected readonly motion = computed(() => motionFields(this.machine(), this.state(), this.file().motion));
+  protected readonly inheritedMotion = computed(() => {
+    const own = Object.keys(this.file().motion ?? {});
+    return Object.entries(this.state().motion)
+      .filter(([key, value]) => value !== undefined && !own.includes(key))
+      .map(([key]) => key)
+      .join(', ');
+  });
+  protected readonly addable = computed(() => addableFields(this.file().motion));
+  protected readonly effects = computed(() =>
+    (['enter', 'each', 'exit'] as const).map((key) => ({
+      label: EFFECT_LABELS[key],
+      path: [...this.state().path, key],
+      text: effectLine(this.state()[key]),
+    })),
+  );
+  protected readonly findings = computed(() =>
+    this.workspace.findings().filter((f) => f.state === this.state().name),
+  );
+  protected readonly out = computed((): Way[] => {
+    const { machine, state } = this.context();
+    const chain = chainOf(machine, state.index);
+    const level = (c: Crossing): number => levelOf(machine, c, state.index, chain);
+    return waysOut(machine, machine.lanes[state.lane]!.crossings, state.index)
+      .sort((a, b) => level(a) - level(b) || b.rank - a.rank || a.index - b.index)
+      .map((c) => this.toWay(c, machine.states[c.to]!.name, this.rowName(c, chain)));
+  });
+  protected readonly into = computed((): Way[] => {
+    const { machine, state } = this.context();
+    return waysIn(machine, machine.lanes[state.lane]!.crossings, state.index).map((c) => {
+      const from = c.from.length === 0 ? '*' : machine.states[c.from[0]!]!.name;
+      const names =
+        c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ');
+      return this.toWay(c, names, from);
+    });
+  });
+
+  protected setStance(stance: string): void {
+    this.apply(`stance of ${this.state().name}`, [
+      { path: [...this.state().path, 'stance'], value: stance === '' ? undefined : stance },
+    ]);
+  }
+
+  protected toggle(key: string, on: boolean): void {
+    this.apply(`${on ? 'set' : 'clear'} ${key} of ${this.state().name}`, [
+      { path: [...this.state().path, key], value: on ? true : undefined },
+    ]);
+  }
+
+  protected addField(field: { label: string; steps: string[]; value: unknown }): void {
+    this.apply(`add ${field.label} to ${this.state().name}`, [
+      { path: [...this.state().path, 'motion', ...field.steps], value: field.value },
+    ]);
+  }
+
+  protected remove(): void {
+    this.apply(`remove ${this.state().name}`, removeState(this.machine(), this.state().index));
+  }
+
+  private apply(name: string, changes: Change[]): void {
+    const wrong = this.workspace.apply(name, changes)[0];
+    if (wrong !== undefined) this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
+  }
+
+  private context(): { machine: ReturnType<StateSheet['machine']>; state: State } {
+    return { machine: this.machine(), state: this.state() };
+  }
+
+  /** The row of the grid that a way out of this state stands in. */
+  private rowName(c: Crossing, chain: readonly number[]): string {
+    const source = chain.find((s) => c.from.includes(s));
+    return source === undefined ? '*' : this.machine().states[source]!.name;
+  }
+
+  private toWay(c: Crossing, name: string, from: string): Way {
+    const to = this.machine().states[c.to]!.name;
+    const never = this.workspace
+      .findings()
+      .some(
+        (f) =>
+          f.code === 'IN2' && f.lane === this.machine().lanes[c.lane]!.name && f.crossing?.index === c.index,
+      );
+    return {
+      name,
+      from,
+      to,
+      guard: c.when === undefined ? 'always' : print(c.when.syntax),
+      rank: c.rank,
+      never,
+    };
+  }
+}
+
+const EFFECT_LABELS = { enter: 'on entry', each: 'each tick', exit: 'on exit' };
+
+const FLAG_HELP = {
+  home: 'must always be reachable again',
+  final: 'may stay for ever: no way out is needed',
+  passing: 'left again in the same tick: a choice point',
+};

@@ -1,0 +1,51 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { type Account, type CrossingAccount, formatValue, SPEED, PLAIN, type Verdict } from '@glenmark/core';
+import { TermTree } from './term-tree';
+
+const VERDICTS: Record<Verdict, { mark: string; word: string; tone: string }> = {
+  taken: { mark: '→', word: 'taken', tone: 'ok' },
+  lost: { mark: '≠', word: 'open, lost', tone: 'doubt' },
+  noRoom: { mark: '✕', word: 'refused', tone: 'bad' },
+  locked: { mark: '✕', word: 'locked', tone: 'bad' },
+  closed: { mark: '✕', word: 'closed', tone: 'quiet' },
+};
+
+/** The account of a tick: what each lane weighed, term by term, and who wrote what. */
+@Component({
+  selector: 'gm-why-panel',
+  imports: [TermTree],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './why-panel.html',
+  styleUrl: './why-panel.scss',
+})
+export class WhyPanel {
+  readonly account = input.required<Account>();
+  readonly rate = input.required<number>();
+  readonly stances = input.required<readonly string[]>();
+  readonly goTo = output<number>();
+
+  protected readonly seconds = computed(() => ((this.account().tick + 1) / this.rate()).toFixed(3));
+  protected readonly lanes = computed(() =>
+    this.account().lanes.map((lane) => ({
+      ...lane,
+      moved: lane.before !== lane.after,
+      // What happened and what nearly did come first, in the order they were considered.
+      crossings: [...lane.crossings]
+        .sort((a, b) => Number(a.verdict === 'closed') - Number(b.verdict === 'closed'))
+        .map((c) => ({ ...c, ...VERDICTS[c.verdict] })),
+    })),
+  );
+  protected readonly writes = computed(() =>
+    this.account().writes.map((w) => ({
+      ...w,
+      text:
+        w.channel === 'stance'
+          ? (this.stances()[w.value] ?? '')
+          : formatValue(w.value, w.channel === 'facing' ? PLAIN : SPEED),
+    })),
+  );
+
+  protected track(c: CrossingAccount): number {
+    return c.index;
+  }
+}

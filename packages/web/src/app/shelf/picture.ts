@@ -1,0 +1,103 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import type { StoredDocument } from '@glenmark/contract';
+import { cornersOf, type Part, readCourse, readMoveset, readTape } from '@glenmark/core';
+
+/** A small drawing of a document: the stances of a moveset, the outline of a course, the bars of a tape. */
+@Component({
+  selector: 'gm-picture',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <svg
+      [attr.viewBox]="drawing().box"
+      [attr.width]="drawing().width"
+      height="44"
+      [attr.preserveAspectRatio]="drawing().fit"
+      aria-hidden="true"
+    >
+      @for (shape of drawing().shapes; track $index) {
+        <path [attr.d]="shape.d" [attr.class]="shape.tone" vector-effect="non-scaling-stroke" />
+      }
+    </svg>
+  `,
+  styles: `
+    :host {
+      flex: none;
+      background: var(--sheet);
+      border: 1px solid var(--rule);
+      padding: 3px;
+      display: flex;
+    }
+    path {
+      fill: var(--well);
+      stroke: var(--ink-3);
+      stroke-width: 1;
+    }
+    .body {
+      fill: var(--tide-wash);
+      stroke: var(--tide);
+    }
+    .bar {
+      fill: var(--ink-2);
+      stroke: none;
+    }
+  `,
+})
+export class Picture {
+  readonly document = input.required<StoredDocument>();
+  protected readonly drawing = computed(() => draw(this.document()));
+}
+
+interface Drawing {
+  box: string;
+  fit: string;
+  width: number;
+  shapes: { d: string; tone: string }[];
+}
+
+const MEET = 'xMidYMax meet';
+
+function draw({ kind, text }: StoredDocument): Drawing {
+  const nothing: Drawing = { box: '0 0 1 1', fit: MEET, width: 60, shapes: [] };
+  if (kind === 'moveset') {
+    const { machine } = readMoveset(text);
+    if (machine === undefined) return nothing;
+    const step = 0.25 + Math.max(...machine.stances.flatMap((s) => s.parts.map((p) => p.width)));
+    const top = Math.max(...machine.stances.map((s) => s.top));
+    const shapes = machine.stances.flatMap((stance, i) =>
+      stance.parts.map((part) => ({ d: partPath(part, (i + 0.5) * step), tone: 'body' })),
+    );
+    return {
+      fit: MEET,
+      box: `0 ${-top - 0.05} ${step * machine.stances.length} ${top + 0.1}`,
+      width: 60,
+      shapes,
+    };
+  }
+  if (kind === 'course') {
+    const { course } = readCourse(text);
+    if (course === undefined) return nothing;
+    const { minX, minY, maxX, maxY } = course.bounds;
+    const shapes = course.solids.map((s) => ({
+      d: `M${cornersOf(s.polygon)
+        .map(([x, y]) => `${x} ${-y}`)
+        .join('L')}Z`,
+      tone: 'solid',
+    }));
+    return { fit: MEET, box: `${minX} ${-maxY} ${maxX - minX} ${maxY - minY}`, width: 240, shapes };
+  }
+  const { tape } = readTape(text);
+  if (tape === undefined) return nothing;
+  const shapes = tape.inputs.flatMap(({ spans }, row) =>
+    spans.map((s) => ({ d: `M${s.from} ${row * 10 + 2}h${s.length}v6h${-s.length}Z`, tone: 'bar' })),
+  );
+  return { fit: 'none', box: `0 0 ${tape.ticks} ${Math.max(4, tape.inputs.length) * 10}`, width: 60, shapes };
+}
+
+/** The outline of a body part standing at x, with y down as the screen has it. */
+export function partPath(part: Part, x: number, y = 0): string {
+  const r = part.shape === 'capsule' ? Math.min(part.width, part.height) / 2 : 0;
+  const [left, right] = [x + part.ox - part.width / 2, x + part.ox + part.width / 2];
+  const [bottom, top] = [y - part.oy, y - part.oy - part.height];
+  const corner = (dx: number, dy: number): string => (r === 0 ? '' : `a${r} ${r} 0 0 1 ${dx} ${dy}`);
+  return `M${left} ${top + r}${corner(r, -r)}H${right - r}${corner(r, r)}V${bottom - r}${corner(-r, r)}H${left + r}${corner(-r, -r)}Z`;
+}

@@ -1,0 +1,239 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router, RouterLink } from '@angular/router';
+import type { StoredDocument } from '@glenmark/contract';
+import {
+  kindOf,
+  type Kind,
+  readCourse,
+  readFile,
+  readMoveset,
+  readTape,
+  slugOf,
+  structuralFindings,
+  questionOf,
+  type Question,
+} from '@glenmark/core';
+import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError, toArray } from 'rxjs';
+import { Api, type ApiError } from '../data/api';
+import { Picture } from './picture';
+
+interface Item {
+  document: StoredDocument;
+  note: string;
+  /** Findings that need no run, by question; empty for courses and tapes. */
+  counts: { question: Question; count: number; tone: string }[];
+  link: { path: unknown[]; query: Record<string, string> } | undefined;
+}
+
+/** An import that did not go in: the file, and each fault with its place. */
+interface Refusal {
+  file: string;
+  lines: string[];
+}
+
+const SECTIONS: { kind: Kind; title: string }[] = [
+  { kind: 'moveset', title: 'Movesets' },
+  { kind: 'course', title: 'Courses' },
+  { kind: 'tape', title: 'Tapes' },
+];
+
+/** The list of movesets, courses and tapes. */
+@Component({
+  selector: 'gm-shelf',
+  imports: [DatePipe, MatMenuModule, RouterLink, Picture],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(dragover)': '$event.preventDefault()', '(drop)': 'onDrop($event)' },
+  templateUrl: './shelf.html',
+  styleUrl: './shelf.scss',
+})
+export class Shelf {
+  protected readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly snack = inject(MatSnackBar);
+  private readonly reload = new Subject<void>();
+
+  private readonly documents = signal<StoredDocument[]>([]);
+  protected readonly loaded = signal(false);
+  protected readonly problem = signal<string | undefined>(undefined);
+  protected readonly refusals = signal<Refusal[]>([]);
+  protected readonly sections = computed(() =>
+    SECTIONS.map((section) => ({
+      ...section,
+      items: this.documents()
+        .filter((d) => d.kind === section.kind)
+        .map((d) => this.toItem(d)),
+    })),
+  );
+
+  constructor() {
+    this.reload
+      .pipe(
+        startWith(undefined),
+        switchMap(() =>
+          forkJoin(
+            SECTIONS.map(({ kind }) =>
+              this.api
+                .list(kind)
+                .pipe(
+                  switchMap((list) =>
+                    list.length === 0 ? of([]) : forkJoin(list.map((d) => this.api.read(kind, d.id))),
+                  ),
+                ),
+            ),
+          ).pipe(
+            catchError((error: ApiError) => {
+              this.problem.set(error.problem.detail);
+              return of([]);
+            }),
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((lists) => {
+        this.documents.set(lists.flat());
+        this.loaded.set(true);
+      });
+  }
+
+  protected create(): void {
+    this.api.create('moveset', { text: EMPTY_MOVESET, message: 'New' }).subscribe({
+      next: ({ id }) => void this.router.navigate(['/moveset', id, 'model']),
+      error: (error: ApiError) => this.tell(error.problem.detail),
+    });
+  }
+
+  protected remove(document: StoredDocument): void {
+    this.api.remove(document).subscribe({
+      next: () => {
+        this.reload.next();
+        const undo = this.snack.open(`“${document.name}” was deleted.`, 'Undo', { duration: 8000 });
+        undo
+          .onAction()
+          .subscribe(() =>
+            this.api
+              .create(document.kind, { text: document.text, message: 'Brought back' })
+              .subscribe(() => this.reload.next()),
+          );
+      },
+      error: (error: ApiError) => this.tell(error.problem.detail),
+    });
+  }
+
+  protected onDrop(event: DragEvent): void {
+    event.preventDefault();
+    this.importFiles([...(event.dataTransfer?.files ?? [])]);
+  }
+
+  protected onPick(event: Event): void {
+    const input = event.target as HTMLInputElement;
+    this.importFiles([...(input.files ?? [])]);
+    input.value = '';
+  }
+
+  private importFiles(files: File[]): void {
+    from(files)
+      .pipe(
+        mergeMap(
+          async (file) => ({
+            file: file.name,
+            text: file.size > 4_000_000 ? undefined : await file.text(),
+            size: file.size,
+          }),
+          2,
+        ),
+        mergeMap(({ file, text, size }) => {
+          if (text === undefined)
+            return of({ file, lines: [`found ${size} bytes, expected at most 4000000`] });
+          const lines = faultsOf(text);
+          if (lines.length > 0) return of({ file, lines });
+          return this.api.import(text).pipe(
+            mergeMap(() => of(undefined)),
+            catchError((error: ApiError) => of({ file, lines: [error.problem.detail] })),
+          );
+        }, 2),
+        toArray(),
+      )
+      .subscribe((results) => {
+        const refused = results.filter((r) => r !== undefined);
+        this.refusals.set(refused);
+        this.reload.next();
+        const count = files.length - refused.length;
+        if (count > 0) this.tell(`${count} imported.`);
+      });
+  }
+
+  private tell(sentence: string): void {
+    this.snack.open(sentence, undefined, { duration: 6000 });
+  }
+
+  private toItem(document: StoredDocument): Item {
+    if (document.kind === 'moveset') {
+      const { machine, file } = readMoveset(document.text);
+      const findings = machine === undefined ? [] : structuralFindings(machine);
+      const counts = (['in', 'out'] as const).map((question) => {
+        const count = findings.filter((f) => questionOf(f.code) === question).length;
+        return { question, count, tone: count === 0 ? 'ok' : 'bad' };
+      });
+      return {
+        document,
+        note: file?.note ?? '',
+        counts,
+        link: { path: ['/moveset', document.id, 'model'], query: {} },
+      };
+    }
+    const { file } =
+      document.kind === 'tape' ? readFile('tape', document.text) : readFile('course', document.text);
+    const moveset =
+      document.kind === 'tape' ? (file as { moveset?: string } | undefined)?.moveset : undefined;
+    const note = document.kind === 'tape' ? `for ${moveset ?? 'any moveset'}` : (file?.note ?? '');
+    return {
+      document,
+      note,
+      counts: [],
+      link:
+        moveset === undefined
+          ? undefined
+          : { path: ['/moveset', slugOf(moveset), 'run'], query: { tape: document.id } },
+    };
+  }
+}
+
+/** What is wrong with a file that somebody wants to import, each with its place. */
+function faultsOf(text: string): string[] {
+  const kind = kindOf(text) ?? 'moveset';
+  const { diagnostics } = { moveset: readMoveset, course: readCourse, tape: readTape }[kind](text);
+  return diagnostics.slice(0, 8).map((d) => `${d.line}:${d.column}: ${d.message}`);
+}
+
+const EMPTY_MOVESET = `glenmark: 1
+kind: moveset
+name: New moveset
+tickRate: 60
+gravity: 30 m/s2
+
+dials:
+  walkSpeed: { value: 5 m/s, min: 1 m/s, max: 12 m/s, step: 0.1 m/s }
+
+controls:
+  move: { axis: { negative: [KeyA, ArrowLeft], positive: [KeyD, ArrowRight], pad: axis0 } }
+
+body:
+  stances:
+    upright: { shape: capsule, width: 0.7 m, height: 1.7 m }
+
+lanes:
+  - name: legs
+    initial: Walk
+    states:
+      Walk:
+        home: true
+        stance: upright
+        each: [face move]
+        motion:
+          drive: { to: axis(move) * walkSpeed, gain: 60 m/s2, brake: 80 m/s2 }
+    crossings: []
+`;
