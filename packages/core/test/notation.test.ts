@@ -100,15 +100,13 @@ const tree: fc.Arbitrary<Syntax> = fc.letrec<{ tree: Syntax }>((tie) => {
   return {
     tree: fc.oneof(
       { depthSize: 'small' },
-      fc
-        .nat(999)
-        .map((value) => ({
-          kind: 'number' as const,
-          value,
-          digits: String(value),
-          unit: undefined,
-          ...span,
-        })),
+      fc.nat(999).map((value) => ({
+        kind: 'number' as const,
+        value,
+        digits: String(value),
+        unit: undefined,
+        ...span,
+      })),
       fc
         .tuple(fc.nat(99), fc.constantFrom('m', 's', 'm/s', 'm/s2', '1/s', 'ticks', 'deg', '%'))
         .map(([value, unit]) => ({ kind: 'number' as const, value, digits: String(value), unit, ...span })),

@@ -31,16 +31,10 @@ import {
 import { Analysis } from './analysis';
 import { Api, type ApiError } from './api';
 import { Library, type TapeEntry } from './library';
+import { UndoSteps } from './undo';
 
 /** How it stands with saving: what the bar shows. */
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'conflict';
-
-/** One undoable step: its name, and the text before and after. */
-interface Step {
-  name: string;
-  before: string;
-  after: string;
-}
 
 const AUTOSAVE_AFTER = 500;
 const RETRY_AFTER = 2000;
@@ -57,7 +51,7 @@ export class Workspace {
 
   private readonly stored = signal<StoredDocument | undefined>(undefined);
   private readonly textSignal = signal('');
-  private readonly steps = signal<{ done: Step[]; undone: Step[] }>({ done: [], undone: [] });
+  private readonly steps = new UndoSteps();
   private readonly opened = new Subject<string>();
   private readonly saves = new Subject<void>();
 
@@ -78,8 +72,8 @@ export class Workspace {
     this.text() === '' ? { diagnostics: [] } : readMoveset(this.text()),
   );
   readonly machine = computed<Machine | undefined>(() => this.compiled().machine);
-  readonly undoName = computed(() => this.steps().done.at(-1)?.name);
-  readonly redoName = computed(() => this.steps().undone.at(-1)?.name);
+  readonly undoName = this.steps.undoName;
+  readonly redoName = this.steps.redoName;
 
   constructor() {
     this.opened
@@ -132,23 +126,19 @@ export class Workspace {
     const { diagnostics } = readMoveset(after);
     if (!isUsable(diagnostics)) return diagnostics;
     if (after === before) return [];
-    this.steps.update(({ done }) => ({ done: [...done.slice(-199), { name, before, after }], undone: [] }));
+    this.steps.push({ name, before, after });
     this.setText(after);
     return [];
   }
 
   undo(): void {
-    const step = this.steps().done.at(-1);
-    if (step === undefined) return;
-    this.steps.update(({ done, undone }) => ({ done: done.slice(0, -1), undone: [...undone, step] }));
-    this.setText(step.before);
+    const step = this.steps.undo();
+    if (step !== undefined) this.setText(step.before);
   }
 
   redo(): void {
-    const step = this.steps().undone.at(-1);
-    if (step === undefined) return;
-    this.steps.update(({ done, undone }) => ({ done: [...done, step], undone: undone.slice(0, -1) }));
-    this.setText(step.after);
+    const step = this.steps.redo();
+    if (step !== undefined) this.setText(step.after);
   }
 
   /** After a conflict: save this window's text on top of the other's, or take the other's as an undoable step. */
@@ -180,7 +170,7 @@ export class Workspace {
     return this.api.read('moveset', id).pipe(
       tap((document) => {
         this.stored.set(document);
-        this.steps.set({ done: [], undone: [] });
+        this.steps.clear();
         this.textSignal.set(document.text);
         this.saveState.set('saved');
         this.theirs.set(undefined);

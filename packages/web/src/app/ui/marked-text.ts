@@ -4,15 +4,13 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 @Component({
   selector: 'gm-marked-text',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `@for (piece of pieces(); track $index) {
-    @if (piece.code) {
-      <code>{{ piece.text }}</code>
-    } @else {
-      {{ piece.text }}
+  template: `
+    @for (piece of pieces(); track $index) {
+      <span [class.notation]="piece.notation">{{ piece.text }}</span>
     }
-  }`,
+  `,
   styles: `
-    code {
+    .notation {
       font: 0.94em var(--mono);
       background: var(--well);
       padding: 0 3px;
@@ -25,6 +23,6 @@ export class MarkedText {
   protected readonly pieces = computed(() =>
     this.text()
       .split('`')
-      .map((text, i) => ({ text, code: i % 2 === 1 })),
+      .map((text, i) => ({ text, notation: i % 2 === 1 })),
   );
 }

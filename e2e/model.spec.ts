@@ -1,0 +1,97 @@
+import { expect, test } from './app.js';
+
+test('a state and its crossings are made and removed, by keyboard and by mouse', async ({ app }) => {
+  await app.getByRole('button', { name: 'New moveset' }).click();
+  const grid = app.getByRole('grid');
+  const cells = grid.getByRole('gridcell', { name: / to / });
+  await expect(cells).toHaveCount(1);
+
+  await app.getByRole('button', { name: 'Add a state' }).click();
+  await app.getByRole('textbox', { name: 'Name' }).fill('Walk');
+  await expect(app.getByText('There is a Walk already.')).toBeVisible();
+  await app.getByRole('textbox', { name: 'Name' }).fill('Rest');
+  await app.keyboard.press('Enter');
+  await expect(cells).toHaveCount(4);
+  await expect(app.getByRole('link', { name: '1 can’t get in' })).toBeVisible();
+
+  // From Walk to Rest: arrows to the cell, type the guard, Enter.
+  await grid.getByRole('gridcell', { name: 'Walk to Walk: no crossing' }).click();
+  await app.keyboard.press('ArrowRight');
+  await app.keyboard.type('axis(move) = 0');
+  await app.keyboard.press('Enter');
+  await expect(grid.getByRole('gridcell', { name: 'Walk to Rest: axis(move) = 0' })).toBeFocused();
+  await expect(app.getByRole('link', { name: '0 can’t get in' })).toBeVisible();
+  await expect(app.getByRole('link', { name: '1 can’t get out' })).toBeVisible();
+  await app.keyboard.press('ArrowDown');
+  await app.keyboard.press('ArrowLeft');
+  await app.keyboard.type('axis(move) != 0');
+  await app.keyboard.press('Enter');
+  await expect(app.getByRole('link', { name: '0 can’t get out' })).toBeVisible();
+
+  // Effects and rank of the chosen crossing.
+  await app.getByRole('textbox', { name: 'Effects' }).fill('vx := 2 m/s; face right');
+  await app.keyboard.press('Enter');
+  await app.getByRole('button', { name: 'Higher rank' }).click();
+  await expect(grid.getByRole('gridcell', { name: 'Rest to Walk: axis(move) ≠ 0, rank 1' })).toBeVisible();
+
+  // The sheet: stance, a motion field, an effect on entry with an error first.
+  await grid.getByRole('rowheader', { name: 'Rest' }).getByRole('button').click();
+  await app.getByRole('button', { name: 'Add a field' }).click();
+  await app.getByRole('menuitem', { name: 'hold vx' }).click();
+  await app.getByRole('textbox', { name: 'hold vx' }).fill('1 m');
+  await expect(app.getByText('found a length, expected a speed. Not applied yet.')).toBeVisible();
+  await app.getByRole('textbox', { name: 'hold vx' }).fill('1 m/s');
+  await app.keyboard.press('Enter');
+  await app.getByRole('textbox', { name: 'on entry' }).fill('face left');
+  await app.keyboard.press('Tab');
+  await expect(app.getByText(/r \d+ · saved/)).toBeVisible();
+  await app.reload();
+  await expect(app.getByRole('textbox', { name: 'hold vx' })).toHaveValue('1 m/s');
+  await expect(app.getByRole('textbox', { name: 'on entry' })).toHaveValue('face left');
+
+  // Removing: a crossing by Delete, then the state; undo brings all of it back.
+  await grid.getByRole('gridcell', { name: /^Walk to Rest/ }).click();
+  await app.keyboard.press('Delete');
+  await expect(app.getByRole('link', { name: '1 can’t get in' })).toBeVisible();
+  await grid.getByRole('rowheader', { name: 'Rest' }).getByRole('button').click();
+  await app.getByRole('button', { name: 'Remove state' }).click();
+  await expect(cells).toHaveCount(1);
+  await app.keyboard.press('Control+z');
+  await app.keyboard.press('Control+z');
+  await expect(grid.getByRole('gridcell', { name: 'Walk to Rest: axis(move) = 0' })).toBeVisible();
+});
+
+test('two windows on one moveset: the later one sees both and chooses', async ({ app, context }) => {
+  await app.getByRole('link', { name: 'Signal kite' }).click();
+  const other = await context.newPage();
+  await other.goto(app.url());
+  const change = async (page: typeof app, speed: string): Promise<void> => {
+    await page.getByRole('gridcell', { name: /^Moored to Climb/ }).click();
+    await page.getByRole('textbox', { name: 'Guard' }).fill(`pressed(line) and vy < ${speed} m/s`);
+    await page.keyboard.press('Enter');
+  };
+  await change(app, '1');
+  await expect(app.getByText(/r 2 · saved/)).toBeVisible();
+  await change(other, '2');
+  await expect(other.getByRole('alert')).toContainText('Another window saved revision 2 first.');
+  await other.getByRole('button', { name: 'Keep mine, on top of theirs' }).click();
+  await expect(other.getByText(/r 3 · saved/)).toBeVisible();
+  await app.reload();
+  await app.getByRole('gridcell', { name: /^Moored to Climb/ }).click();
+  await expect(app.getByRole('textbox', { name: 'Guard' })).toHaveValue('pressed(line) and vy < 2 m/s');
+});
+
+test('losing the server is shown, and what was edited meanwhile is saved when it is back', async ({
+  app,
+  context,
+}) => {
+  await app.getByRole('link', { name: 'Courier', exact: true }).click();
+  await expect(app.getByRole('grid')).toBeVisible();
+  await context.route('**/api/**', (route) => route.abort());
+  await app.getByRole('gridcell', { name: /^Gust to Fall/ }).click();
+  await app.getByRole('textbox', { name: 'Guard' }).fill('elapsed >= 0.2 s');
+  await app.keyboard.press('Enter');
+  await expect(app.getByText('not saved: no server')).toBeVisible();
+  await context.unroute('**/api/**');
+  await expect(app.getByText(/r 2 · saved/)).toBeVisible();
+});

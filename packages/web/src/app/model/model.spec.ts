@@ -1,0 +1,126 @@
+import { edit, type Machine, readMoveset, structuralFindings } from '@glenmark/core';
+import { addCrossing, addState, plain, removeState, setEffects } from './edits';
+import { buildGrid } from './grid-data';
+import { addableFields, motionFields } from './motion-fields';
+import { shortText } from './short-guard';
+
+const TEXT = `glenmark: 1
+kind: moveset
+name: Small
+controls:
+  hop: { button: [Space] }
+body:
+  stances:
+    upright: { shape: box, width: 1 m, height: 2 m }
+lanes:
+  - name: legs
+    initial: A
+    states:
+      A: { motion: { drive: { to: 2 m/s, gain: 2 * 5 m/s2 } } }
+      G:
+        initial: B
+        states:
+          B: {}
+          C: {}
+    crossings:
+      - { from: A, to: G, when: pressed(hop), rank: 2 } # the way in
+      - { from: [A, G], to: C, when: grounded and airborne }
+      - { from: G, to: A, when: not held(hop) }
+`;
+
+function load(text: string): Machine {
+  const { machine, diagnostics } = readMoveset(text);
+  expect(diagnostics).toEqual([]);
+  return machine!;
+}
+
+describe('the grid', () => {
+  const machine = load(TEXT);
+  const grid = buildGrid(machine, 0, structuralFindings(machine));
+
+  it('has a row and a column for every state and group, in file order', () => {
+    expect(grid.heads.map((h) => h.name)).toEqual(['A', 'G', 'B', 'C']);
+    expect(grid.rows.map((r) => r.name)).toEqual(['A', 'G', 'B', 'C']);
+    expect(grid.rows.map((r) => r.depth)).toEqual([0, 0, 1, 1]);
+  });
+
+  it('shows a crossing from a list in each of its rows, and a guard that can never hold as such', () => {
+    const cell = (from: string, to: string) =>
+      grid.rows.find((r) => r.name === from)!.cells.find((c) => c.to === to)!;
+    expect(cell('A', 'G').chips).toMatchObject([{ text: 'hop', rank: 2, never: false }]);
+    expect(cell('A', 'C').chips).toMatchObject([{ text: 'ground · aloft', never: true }]);
+    expect(cell('G', 'C').chips).toHaveLength(1);
+    expect(cell('B', 'C').chips).toEqual([]);
+    expect(cell('B', 'B').self).toBe(true);
+  });
+
+  it('counts ways through groups, and marks what nobody can enter', () => {
+    expect(grid.rows.map((r) => r.waysOut)).toEqual([2, 2, 2, 1]);
+    expect(grid.heads.find((h) => h.name === 'C')).toMatchObject({ closed: true });
+    expect(grid.heads.find((h) => h.name === 'A')).toMatchObject({ start: true, closed: false });
+  });
+});
+
+describe('edits', () => {
+  it('add a crossing, and a state', () => {
+    const { machine, file } = readMoveset(TEXT);
+    const after = edit(TEXT, addCrossing(machine!, file!, 0, 'B', 'A', 'held(hop)'));
+    expect(after).toContain('- { from: B, to: A, when: held(hop) }');
+    expect(load(edit(after, addState(machine!, 0, 'D'))).states.map((s) => s.name)).toEqual([
+      'A',
+      'G',
+      'B',
+      'C',
+      'D',
+    ]);
+  });
+
+  it('remove a state with the crossings that need it, and keep the rest', () => {
+    const machine = load(TEXT);
+    const after = load(edit(TEXT, removeState(machine, machine.states.find((s) => s.name === 'C')!.index)));
+    expect(after.lanes[0]!.crossings).toHaveLength(2);
+    expect(after.states.map((s) => s.name)).toEqual(['A', 'G', 'B']);
+  });
+
+  it('write effects from one line, and nothing from an empty one', () => {
+    expect(setEffects(['x'], ' vy := 3 m/s ;; spend n ')).toEqual([
+      { path: ['x'], value: ['vy := 3 m/s', 'spend n'] },
+    ]);
+    expect(setEffects(['x'], ' ')).toEqual([{ path: ['x'], value: undefined }]);
+    expect([plain('1.5'), plain('true'), plain('1 m')]).toEqual([1.5, true, '1 m']);
+  });
+});
+
+describe('the sheet', () => {
+  it('lists the motion a state sets, with what an expression comes to', () => {
+    const { machine, file } = readMoveset(TEXT);
+    const fields = motionFields(machine!, machine!.states[0]!, file!.lanes[0]!.states['A']!.motion);
+    expect(fields.map((f) => [f.label, f.text, f.hint])).toEqual([
+      ['drive to', '2 m/s', ''],
+      ['gain', '2 * 5 m/s2', '10 m/s2'],
+    ]);
+  });
+
+  it('offers only fields that load when they are added', () => {
+    const { machine, file } = readMoveset(TEXT);
+    const state = machine!.states[0]!;
+    const offered = addableFields(file!.lanes[0]!.states['A']!.motion);
+    expect(offered.length).toBeGreaterThan(5);
+    for (const field of offered)
+      load(edit(TEXT, [{ path: [...state.path, 'motion', ...field.steps], value: field.value }]));
+  });
+});
+
+describe('guards in a few words', () => {
+  it.each([
+    ['pressed(tuck) and speed > 3 m/s', 'tuck · speed > 3 m/s'],
+    ['done(slideTime) or not held(tuck)', 'slideTime up / no tuck'],
+    ['not grounded for 0.08 s', 'no ground'],
+    ['elapsed >= 0.18 s', '0.18 s'],
+    ['vy <= 0 m/s', 'vy ≤ 0 m/s'],
+    ['pressed(hop) within 0.1 s and not fits(upright)', 'hop · no room'],
+    ['a b', 'a b'],
+  ])('%s', (guard, short) => {
+    expect(shortText(guard)).toBe(short);
+  });
+});

@@ -1,0 +1,41 @@
+// `npm test`: everything, from a fresh clone of a fresh machine. Each step ends the run when it fails.
+import { spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { buildIfNeeded, installIfNeeded, run } from './build.mjs';
+
+const CHROMIUM = '/usr/bin/chromium';
+
+/** The browser for the end-to-end tests: Debian's, fetched when it is missing and we may. */
+function ensureChromium() {
+  if (existsSync(CHROMIUM)) return;
+  const isRoot = process.getuid?.() === 0;
+  const hasApt = spawnSync('apt-get', ['--version'], { stdio: 'ignore' }).status === 0;
+  if (!isRoot || !hasApt) {
+    process.stderr.write(
+      `The end-to-end tests need Chromium at ${CHROMIUM}: install Debian's package 'chromium' (as root: apt-get install chromium).\n`,
+    );
+    process.exit(1);
+  }
+  process.stdout.write('Installing Chromium (once) …\n');
+  const env = { DEBIAN_FRONTEND: 'noninteractive' };
+  run('apt-get', ['update', '-qq'], env);
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], env);
+}
+
+const step = (name) => process.stdout.write(`\n── ${name}\n`);
+
+installIfNeeded();
+ensureChromium();
+step('build');
+buildIfNeeded('node');
+buildIfNeeded('web');
+step('lint');
+run('npm', ['run', '--silent', 'lint']);
+step('types');
+run('npm', ['run', '--silent', 'types']);
+step('unit tests: core, contract, server, command line');
+run('npm', ['run', '--silent', 'unit']);
+step('unit tests: web application');
+run('npm', ['run', '--silent', 'unit:web'], { NG_CLI_ANALYTICS: 'false' });
+step('end to end');
+run('npm', ['run', '--silent', 'e2e']);
