@@ -84,6 +84,7 @@ export default tseslint.config(
         console: 'readonly',
         setTimeout: 'readonly',
         fetch: 'readonly',
+        localStorage: 'readonly',
       },
     },
   },

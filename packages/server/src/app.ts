@@ -19,6 +19,10 @@ export interface AppOptions {
 /** The whole server as one Koa application: headers, problems, host check, API, pages. */
 export function createApp({ store, log, version, hosts, web }: AppOptions): Koa {
   const app = new Koa();
+  app.on('error', (error: NodeJS.ErrnoException) => {
+    // A browser that goes away in the middle of an answer is no fault of ours.
+    if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') log.error({ err: error }, 'an answer failed');
+  });
   app.use(securityHeaders());
   app.use(problems(log));
   app.use(hostCheck(hosts));

@@ -32,7 +32,7 @@ export class Score {
   private readonly perTick = computed(
     () => (this.size().width - GUTTER - RIGHT) / Math.max(1, this.rows().ticks),
   );
-  protected readonly playhead = computed(() => this.x(this.tick() + 0.5));
+  protected readonly playhead = computed(() => Math.round(this.x(this.tick() + 0.5)));
   protected readonly seconds = computed(() => ((this.tick() + 1) / this.rows().rate).toFixed(3));
   protected readonly axis = computed(() => {
     const every = [5, 10, 30, 60, 120, 300, 600, 1200, 3000].find((n) => n * this.perTick() >= 56) ?? 6000;
