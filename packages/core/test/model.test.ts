@@ -125,7 +125,7 @@ describe('reading', () => {
     ['20 for 11x', /expected a span/],
     ['20 for 0', /at least one/],
     ['20 for 999', /end by the tape/],
-    ['1 for 2 at 7', /expected -1 to 1/],
+    ['1 for 2 at 700', /expected -1 to 1/],
   ])('a tape span %s is refused', (span, message) => {
     const { diagnostics } = readTape(
       `glenmark: 1\nkind: tape\nname: T\ncourse: c\nspawn: s\nticks: 60\ninputs: { hop: ["${span}"] }`,

@@ -194,7 +194,7 @@ describe('parse and print', () => {
           parseEffect(text);
         },
       ),
-      { numRuns: 3000 },
+      { numRuns: 10_000 },
     );
   });
 

@@ -93,15 +93,22 @@ function cross(
   const target = leafFrom(machine, crossing.to, s.last);
   const leaving = chainOf(machine, leaf);
   const entering = chainOf(machine, target);
-  // What contains both stays active, except that a crossing to where it comes from leaves and enters again.
-  const shared = new Set(
-    leaving.filter((state) => entering.includes(state) && state !== leaf && state !== crossing.to),
-  );
+  // What contains both stays active, from the outside in, but neither the leaf nor the crossing's target: a crossing
+  // to where it comes from leaves and enters again.
+  let common = 0;
+  const stays = (state: number | undefined): boolean =>
+    state !== undefined &&
+    state === entering[entering.length - 1 - common] &&
+    state !== leaf &&
+    state !== crossing.to;
+  while (stays(leaving[leaving.length - 1 - common])) common++;
+  const left = leaving.slice(0, leaving.length - common);
+  const entered = entering.slice(0, entering.length - common).reverse();
   const name = (index: number): string => machine.states[index]!.name;
   const run = (effects: readonly Effect[], author: string): void => {
     for (const effect of effects) perform(machine, s, live, effect, crossing.lane, author, writes);
   };
-  for (const state of leaving.filter((state) => !shared.has(state))) {
+  for (const state of left) {
     run(machine.states[state]!.exit, `${name(state)} exit`);
     startRecharging(machine, s, state);
   }
@@ -109,12 +116,12 @@ function cross(
   // What the crossing does counts as done by the state it leads to: a charge spent here is that state's.
   s.leaves[crossing.lane] = target;
   run(crossing.do, `${name(leaf)} → ${name(target)} do`);
-  for (const state of entering.filter((state) => !shared.has(state)).reverse()) {
+  for (const state of entered) {
     s.elapsed[state] = 0;
     run(machine.states[state]!.enter, `${name(state)} enter`);
   }
   const { stance } = machine.states[target]!;
-  if (stance >= 0 && stance !== s.wanted) {
+  if (stance >= 0 && stance !== s.wanted && !isYielded(machine, writes, crossing.lane, 'stance')) {
     s.wanted = stance;
     writes.push({
       channel: 'stance',
@@ -125,6 +132,11 @@ function cross(
     });
   }
 }
+
+/** A lane that yields a channel does not write it once another lane has; a later one simply writes over it. */
+const isYielded = (machine: Machine, writes: readonly Write[], lane: number, channel: Channel): boolean =>
+  machine.lanes[lane]!.yields.includes(channel) &&
+  writes.some((w) => w.channel === channel && w.lane !== lane);
 
 /** Cooldowns with `from: exit` begin to recharge when the state that spent them is left. */
 function startRecharging(machine: Machine, s: Situation, state: number): void {
@@ -150,6 +162,7 @@ function perform(
   };
   switch (effect.kind) {
     case 'velocity': {
+      if (isYielded(machine, writes, lane, effect.channel)) return;
       const value = combine(effect.op, s.body[effect.channel], evaluate(effect.value, live));
       s.body = { ...s.body, [effect.channel]: value };
       set(effect.channel, value);
@@ -191,7 +204,7 @@ function perform(
         away: -s.footing.wall,
         axis: Math.sign(live[effect.slot] ?? 0),
       }[effect.way];
-      if (to === 0 || to === s.facing) return;
+      if (to === 0 || to === s.facing || isYielded(machine, writes, lane, 'facing')) return;
       s.facing = to < 0 ? -1 : 1;
       set('facing', s.facing);
       writes.push({ channel: 'facing', lane, author, replaces: true, value: s.facing });

@@ -1,41 +1,52 @@
 import { holds } from '../notation/index.js';
-import type { Machine } from './definition.js';
+import type { Machine, Memory } from './definition.js';
 import { senseOwn } from './sense.js';
 import { NEVER, type Situation } from './situation.js';
 
 /**
- * Step 3 of a tick: advances timers that run, cooldowns and elapsed times, applies `refill` and `reset`, then brings
- * facts and memories up to date. `runs`, `refill` and `reset` see the senses of this tick and the values of the last.
+ * Step 3 of a tick: advances timers that run, cooldowns and elapsed times, then the memories behind `within` and `for`,
+ * then applies `refill` and `reset`, and brings the facts up to date. `runs` sees the senses of this tick and all
+ * else as the last tick left it.
  */
 export function advanceClocks(machine: Machine, s: Situation, facts: Float64Array): void {
+  machine.memories.forEach((memory, i) => (facts[memory.slot] = remembers(memory, s.memories[i]!)));
   machine.timers.forEach((timer, i) => {
     if (s.timers[i]! > 0 && holds(timer.runs, facts)) s.timers[i]!--;
   });
   machine.cooldowns.forEach((cooldown, i) => {
     const c = s.cooldowns[i]!;
-    if (c.clock > 0 && --c.clock === 0) {
-      c.charges = cooldown.order === 'together' ? cooldown.charges : c.charges + 1;
-      if (c.charges < cooldown.charges) c.clock = cooldown.ticks;
-    }
-    if (cooldown.refill !== undefined && holds(cooldown.refill, facts)) {
-      c.charges = cooldown.charges;
-      c.clock = 0;
-    }
+    if (c.clock === 0 || --c.clock > 0) return;
+    c.charges = cooldown.order === 'together' ? cooldown.charges : c.charges + 1;
+    if (c.charges < cooldown.charges) c.clock = cooldown.ticks;
+  });
+  for (let i = 0; i < s.elapsed.length; i++) s.elapsed[i]!++;
+  senseOwn(machine, s, facts);
+  advanceMemories(machine, s, facts);
+  refill(machine, s, facts);
+  senseOwn(machine, s, facts);
+}
+
+function advanceMemories(machine: Machine, s: Situation, facts: Float64Array): void {
+  machine.memories.forEach((memory, i) => {
+    const now = holds(memory.of, facts);
+    const since = Math.min(s.memories[i]! + 1, NEVER);
+    s.memories[i] = memory.mode === 'within' ? (now ? 0 : since) : now ? since : 0;
+    facts[memory.slot] = remembers(memory, s.memories[i]!);
+  });
+}
+
+/** `within` counts the ticks since it was true, `for` those it has been. */
+const remembers = (memory: Memory, count: number): number =>
+  Number(memory.mode === 'within' ? count < memory.ticks : count >= memory.ticks);
+
+function refill(machine: Machine, s: Situation, facts: Float64Array): void {
+  machine.cooldowns.forEach((cooldown, i) => {
+    if (cooldown.refill === undefined || !holds(cooldown.refill, facts)) return;
+    s.cooldowns[i]!.charges = cooldown.charges;
+    s.cooldowns[i]!.clock = 0;
   });
   machine.variables.forEach((variable, i) => {
     if (variable.refill === undefined || !holds(variable.refill, facts)) return;
     s.variables[i] = variable.kind === 'count' ? variable.max : variable.initial;
-  });
-  for (let i = 0; i < s.elapsed.length; i++) s.elapsed[i]!++;
-  senseOwn(machine, s, facts);
-  machine.memories.forEach((memory, i) => {
-    const now = holds(memory.of, facts);
-    if (memory.mode === 'within') {
-      s.memories[i] = now ? 0 : Math.min(s.memories[i]! + 1, NEVER);
-      facts[memory.slot] = s.memories[i]! < memory.ticks ? 1 : 0;
-    } else {
-      s.memories[i] = now ? Math.min(s.memories[i]! + 1, NEVER) : 0;
-      facts[memory.slot] = s.memories[i]! >= memory.ticks ? 1 : 0;
-    }
   });
 }

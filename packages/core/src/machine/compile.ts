@@ -1,15 +1,16 @@
 import { type Diagnostic, isUsable, type MovesetFile, readFile, type Source } from '../model/index.js';
 import { createContext, fault } from './context.js';
+import { warnUnused } from './unused.js';
 import type { Machine } from './definition.js';
 import { addFact } from './facts.js';
 import { compileLanes, leafElapsed } from './lanes.js';
+import { addBlends, compileStances } from './stances.js';
 import {
   compileAbilities,
   compileControls,
   compileCooldowns,
   compileDials,
   compileProbes,
-  compileStances,
   compileTimers,
   compileVariables,
 } from './values.js';
@@ -36,19 +37,21 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
   const rate = options.rate ?? file.tickRate ?? DEFAULT_RATE;
   const context = createContext(file, source, rate);
   for (const lane of file.lanes) addFact(context.facts, leafElapsed(lane));
+  context.stances = compileStances(context);
+  if (context.stances.length === 0)
+    fault(context, ['body', 'stances'], 'found no stance, expected at least one');
   const tables = {
     dials: compileDials(context),
     controls: compileControls(file),
-    stances: compileStances(context),
     probes: compileProbes(context),
     variables: compileVariables(context),
     timers: compileTimers(context),
     cooldowns: compileCooldowns(context),
     abilities: compileAbilities(file),
   };
-  if (tables.stances.length === 0)
-    fault(context, ['body', 'stances'], 'found no stance, expected at least one');
   const { lanes, states } = compileLanes(context);
+  // What is never used may be so only because something else is wrong.
+  if (isUsable(context.diagnostics)) warnUnused(context, lanes, states);
   const diagnostics = [...context.diagnostics].sort((a, b) => a.line - b.line || a.column - b.column);
   if (!isUsable(diagnostics)) return { file, source, diagnostics };
   const machine: Machine = {
@@ -58,11 +61,15 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     nominalRate: file.tickRate ?? DEFAULT_RATE,
     gravity: context.gravity,
     ...tables,
+    stances: context.stances,
+    blends: addBlends(context.stances),
     events: context.names.event,
     lanes,
     states,
     memories: context.memories,
     facts: context.facts,
+    texts: context.texts,
+    references: context.references,
   };
   return { machine, file, source, diagnostics };
 }

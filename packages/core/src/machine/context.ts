@@ -28,7 +28,7 @@ import {
   UNIT_NAMES,
   visit,
 } from '../notation/index.js';
-import type { Memory } from './definition.js';
+import type { Machine, Memory, NotationPlace, Stance } from './definition.js';
 import { addFact, createFactTable, type FactTable } from './facts.js';
 
 /** Everything the parts of the compiler share: the document, its names, its facts and the faults found so far. */
@@ -41,6 +41,11 @@ export interface Context {
   facts: FactTable;
   memories: Memory[];
   names: Record<ThingKind, string[]>;
+  /** Grows while lanes are compiled: a state may take parts off a stance. */
+  stances: Stance[];
+  /** Every piece of notation in the document, for finding uses and renaming. */
+  texts: NotationPlace[];
+  references: Machine['references'];
   /** Dials and gravity, worked out on demand. */
   constant(name: string): { dimension: Dimension; value: number } | 'cyclic' | undefined;
   scope: Scope;
@@ -59,6 +64,9 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
     facts,
     memories,
     names,
+    stances: [],
+    texts: [],
+    references: [],
     constant: () => undefined,
     scope: {
       rate,
@@ -111,6 +119,11 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
   const gravity = context.constant('gravity');
   context.gravity = typeof gravity === 'object' ? gravity.value : 0;
   return context;
+}
+
+/** Records something that does not forbid using the document, but is worth knowing. */
+export function warn(context: Context, path: Path, message: string): void {
+  context.diagnostics.push(diagnosticAt(context.source, path, message, { key: true, severity: 'warning' }));
 }
 
 /** Records a fault at a path of the document. */
@@ -170,6 +183,13 @@ export function ticksAt(context: Context, text: NotationText, path: Path, dimens
   return Math.max(ticks, 1);
 }
 
+/** The stance or ability that a state or crossing names, noted as a reference; −1 with a fault when there is none. */
+export function referenceAt(context: Context, kind: 'stance' | 'ability', name: string, path: Path): number {
+  const index = indexAt(context, context.names[kind], name, path, kind);
+  if (index >= 0) context.references.push({ kind, index, path });
+  return index;
+}
+
 /** The index of a name in a list, or −1 with a fault that names the nearest. */
 export function indexAt(
   context: Context,
@@ -196,6 +216,7 @@ function checkAt(
   path: Path,
   dimension: Dimension | undefined,
 ): Expression | undefined {
+  context.texts.push({ path, kind: 'expression', text: String(text) });
   const { expression, faults } = checkText(String(text), scope, dimension);
   for (const f of faults) fault(context, path, f.message, { offset: f.start });
   return expression;
@@ -214,6 +235,7 @@ function collectNames(file: MovesetFile): Record<ThingKind, string[]> {
   return {
     button: controls.filter(([, c]) => 'button' in c).map(([name]) => name),
     axis: controls.filter(([, c]) => 'axis' in c).map(([name]) => name),
+    aim: controls.filter(([, c]) => 'aim' in c).map(([name]) => name),
     probe: Object.keys(file.body.probes ?? {}),
     timer: Object.keys(file.timers ?? {}),
     cooldown: Object.keys(file.cooldowns ?? {}),

@@ -18,7 +18,10 @@ export interface Machine {
   gravity: number;
   dials: Dial[];
   controls: Control[];
+  /** Named ones first, then those without some parts, then the steps of blends. */
   stances: Stance[];
+  /** The first step of the blend from one stance to another, by `from>to`; the others follow it. */
+  blends: Map<string, number>;
   probes: Probe[];
   variables: Variable[];
   timers: Timer[];
@@ -31,6 +34,16 @@ export interface Machine {
   /** What `within` and `for` remember; inner ones come first. */
   memories: Memory[];
   facts: FactTable;
+  texts: NotationPlace[];
+  /** Where stances and abilities are named as a whole value. */
+  references: { kind: 'stance' | 'ability'; index: number; path: Path }[];
+}
+
+/** A piece of notation in the document. */
+export interface NotationPlace {
+  path: Path;
+  kind: 'expression' | 'effect';
+  text: string;
 }
 
 export interface Dial {
@@ -44,7 +57,7 @@ export interface Dial {
 
 export interface Control {
   name: string;
-  kind: 'button' | 'axis';
+  kind: 'button' | 'axis' | 'aim';
   /** Key codes: of a button, or of the two ends of an axis. */
   keys: string[];
   negative: string[];
@@ -57,6 +70,12 @@ export interface Stance {
   name: string;
   parts: Part[];
   anchor: 'feet' | 'middle' | 'head';
+  /** How many ticks a change into it takes. */
+  blend: number;
+  /** Made by the compiler: a stance without some parts, or a step of a blend. */
+  hidden: boolean;
+  /** A step of a blend: no state asks for it, and no fact tells of it. */
+  step: boolean;
   /** Extent of all parts together, from the feet (metres). */
   bottom: number;
   top: number;
@@ -124,6 +143,8 @@ export interface Lane {
   /** Members in file order, groups before what is in them; indexes into `Machine.states`. */
   states: number[];
   initial: number;
+  /** Channels that it leaves to others that write them in the same tick. */
+  yields: Channel[];
   crossings: Crossing[];
   path: Path;
 }
@@ -148,7 +169,8 @@ export interface State {
   stance: number;
   ifBlocked: 'refuse' | 'wait';
   ability: number;
-  tag: string | undefined;
+  /** Tags for the animation, each until so many ticks in the state; the last one stays. */
+  tags: { tag: string; until: number }[];
   /** Merged field by field with the groups'. */
   motion: Motion;
   enter: Effect[];
@@ -164,6 +186,8 @@ export interface Crossing {
   lane: number;
   /** States and groups it leaves; empty for everywhere. */
   from: number[];
+  /** Whether the file writes `from` as a list. */
+  fromList: boolean;
   to: number;
   when: Expression | undefined;
   do: Effect[];

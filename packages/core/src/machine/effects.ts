@@ -35,6 +35,7 @@ export function compileEffects(
   const list = [effects ?? []].flat();
   return list.flatMap((text, i): Effect[] => {
     const at = Array.isArray(effects) ? [...path, i] : path;
+    context.texts.push({ path: at, kind: 'effect', text });
     const parsed = parseEffect(text);
     if (!parsed.ok) {
       fault(context, at, parsed.fault.message, { offset: parsed.fault.start });

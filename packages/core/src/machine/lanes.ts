@@ -1,8 +1,9 @@
 import { didYouMean, type LaneFile, type Path, type StateFile } from '../model/index.js';
-import { TRUTH } from '../notation/index.js';
-import { type Context, expressionAt, fault, indexAt } from './context.js';
+import { TIME, TRUTH } from '../notation/index.js';
+import { type Context, expressionAt, fault, indexAt, referenceAt, ticksAt } from './context.js';
 import type { Crossing, Lane, State } from './definition.js';
 import { compileEffects } from './effects.js';
+import { stanceWithout } from './stances.js';
 import { kindOf } from './kind.js';
 import { compileMotion, NO_MOTION } from './motion-rules.js';
 
@@ -28,7 +29,15 @@ export function compileLanes(context: Context): { lanes: Lane[]; states: State[]
       file.initial,
       [...path, 'initial'],
     );
-    lanes.push({ index, name: file.name, states: own, initial, crossings: [], path });
+    lanes.push({
+      index,
+      name: file.name,
+      states: own,
+      initial,
+      yields: file.yields ?? [],
+      crossings: [],
+      path,
+    });
   });
   lanes.forEach((lane, i) => {
     lane.crossings = compileCrossings(context, states, lane, context.file.lanes[i]!);
@@ -55,14 +64,18 @@ function addStates(
         { key: true },
       );
     const elapsed = `elapsed@${name}`;
-    const stance =
+    const own =
       file.stance === undefined
         ? (parent?.stance ?? -1)
-        : indexAt(context, context.names.stance, file.stance, [...at, 'stance'], 'stance');
+        : referenceAt(context, 'stance', file.stance, [...at, 'stance']);
+    const stance =
+      file.without === undefined
+        ? own
+        : stanceWithout(context, own, [file.without].flat(), [...at, 'without']);
     const ability =
       file.ability === undefined
         ? (parent?.ability ?? -1)
-        : indexAt(context, context.names.ability, file.ability, [...at, 'ability'], 'ability');
+        : referenceAt(context, 'ability', file.ability, [...at, 'ability']);
     const state: State = {
       index: states.length,
       name,
@@ -77,7 +90,7 @@ function addStates(
       stance,
       ifBlocked: file.ifBlocked ?? parent?.ifBlocked ?? 'refuse',
       ability,
-      tag: file.tag ?? parent?.tag,
+      tags: file.tag === undefined ? (parent?.tags ?? []) : compileTags(context, file.tag, [...at, 'tag']),
       motion: compileMotion(context, file.motion, parent?.motion ?? NO_MOTION, [...at, 'motion'], elapsed),
       enter: compileEffects(context, file.enter, [...at, 'enter'], elapsed),
       exit: compileEffects(context, file.exit, [...at, 'exit'], elapsed),
@@ -108,6 +121,23 @@ function addStates(
       }
     }
   }
+}
+
+function compileTags(context: Context, file: NonNullable<StateFile['tag']>, path: Path): State['tags'] {
+  if (typeof file === 'string') return [{ tag: file, until: Infinity }];
+  return file.map(({ tag, until }, i) => {
+    const last = i === file.length - 1;
+    if (until === undefined && !last)
+      fault(
+        context,
+        [...path, i],
+        `the tag '${tag}' does not say 'until', expected a length of time (only the last stays)`,
+      );
+    return {
+      tag,
+      until: until === undefined ? Infinity : ticksAt(context, until, [...path, i, 'until'], TIME),
+    };
+  });
 }
 
 function memberNamed(context: Context, states: State[], among: number[], name: string, path: Path): number {
@@ -151,6 +181,7 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
       index,
       lane: lane.index,
       from,
+      fromList: Array.isArray(crossing.from),
       to,
       when: expressionAt(context, crossing.when, [...path, 'when'], TRUTH, scoped),
       do: compileEffects(context, crossing.do, [...path, 'do'], scoped),
@@ -158,7 +189,7 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
       ability:
         crossing.ability === undefined
           ? -1
-          : indexAt(context, context.names.ability, crossing.ability, [...path, 'ability'], 'ability'),
+          : referenceAt(context, 'ability', crossing.ability, [...path, 'ability']),
       reenter: crossing.reenter ?? false,
       path,
     };

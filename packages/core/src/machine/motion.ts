@@ -1,6 +1,6 @@
 import { approach, evaluate, type Expression, holds } from '../notation/index.js';
 import type { Write } from './act.js';
-import type { Channel, Drive, GravityRule, Machine } from './definition.js';
+import type { Channel, Drive, GravityRule, Machine, Motion } from './definition.js';
 import type { Situation } from './situation.js';
 
 /** A velocity away from the ground by more than this leaves it (m/s). */
@@ -26,7 +26,18 @@ export function applyMotion(machine: Machine, s: Situation, live: Float64Array, 
 
   s.leaves.forEach((leaf, lane) => {
     const { motion, name } = machine.states[leaf]!;
-    const { hold, drive, push, gravity } = motion;
+    const gives = yieldedBy(machine, s, lane, writes);
+    const hold = motion.hold && {
+      vx: gives.vx ? undefined : motion.hold.vx,
+      vy: gives.vy ? undefined : motion.hold.vy,
+    };
+    const drive = gives.vx ? undefined : motion.drive;
+    const push = motion.push && {
+      ...motion.push,
+      x: gives.vx ? undefined : motion.push.x,
+      y: gives.vy ? undefined : motion.push.y,
+    };
+    const gravity = gives.gravity ? undefined : motion.gravity;
     if (hold?.vx !== undefined) {
       vx = evaluate(hold.vx, live);
       held.vx = true;
@@ -75,6 +86,25 @@ export function applyMotion(machine: Machine, s: Situation, live: Float64Array, 
     else if (stands) vy *= factor;
   });
   s.body = { ...s.body, vx, vy };
+}
+
+/** The channels that a lane leaves to another in this tick: those it yields, and another lane writes. */
+function yieldedBy(
+  machine: Machine,
+  s: Situation,
+  lane: number,
+  writes: readonly Write[],
+): Record<'vx' | 'vy' | 'gravity', boolean> {
+  const { yields } = machine.lanes[lane]!;
+  const others = s.leaves.filter((_, i) => i !== lane).map((leaf) => machine.states[leaf]!.motion);
+  const given = (channel: 'vx' | 'vy' | 'gravity', moves: (motion: Motion) => boolean): boolean =>
+    yields.includes(channel) &&
+    (others.some(moves) || writes.some((w) => w.channel === channel && w.lane !== lane && w.lane >= 0));
+  return {
+    vx: given('vx', (m) => m.drive !== undefined || m.hold?.vx !== undefined || m.push?.x !== undefined),
+    vy: given('vy', (m) => m.hold?.vy !== undefined || m.push?.y !== undefined),
+    gravity: given('gravity', (m) => m.gravity !== undefined),
+  };
 }
 
 /** A speed after one tick of a drive: instant, carried above the target, or approached by gain, brake or turn. */

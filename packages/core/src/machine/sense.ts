@@ -1,5 +1,6 @@
 import { castRay, fits, type World } from '../world/index.js';
 import { chainOf, type Machine } from './definition.js';
+import { slopeDegrees, unitVector } from './trigonometry.js';
 import { leafElapsed } from './lanes.js';
 import { anchorShift, type Situation } from './situation.js';
 
@@ -20,7 +21,12 @@ export function sense(
   machine.controls.forEach((control, i) => {
     const now = input[i] ?? 0;
     if (control.kind === 'axis') put(`axis(${control.name})`, now);
-    else {
+    else if (control.kind === 'aim') {
+      const { x, y } = unitVector(now);
+      put(`aim(${control.name})`, now);
+      put(`aimx(${control.name})`, x);
+      put(`aimy(${control.name})`, y);
+    } else {
       const before = s.input[i]! !== 0;
       put(`held(${control.name})`, now !== 0);
       put(`pressed(${control.name})`, now !== 0 && !before);
@@ -50,9 +56,11 @@ export function sense(
   put('height', y - s.groundY);
   put('slope', slope);
   put('airtime', s.airTicks * machine.dt);
-  machine.stances.forEach((stance, i) =>
-    put(`fits(${stance.name})`, i === s.stance || fits(world, i, x, y + anchorShift(machine, s.stance, i))),
-  );
+  machine.stances.forEach((stance, i) => {
+    if (stance.step) return;
+    const room = i === s.stance || fits(world, i, x, y + anchorShift(machine, s.stance, i));
+    put(`fits(${stance.name})`, room);
+  });
   for (const probe of machine.probes) {
     const [dx, dy] =
       probe.toward === 'up'
@@ -96,23 +104,4 @@ export function senseOwn(machine: Machine, s: Situation, facts: Float64Array): v
     put(`elapsed@${state.name}`, active.has(state.index) ? s.elapsed[state.index]! * machine.dt : 0);
   }
   machine.lanes.forEach((lane, i) => put(leafElapsed(lane), s.elapsed[s.leaves[i]!]! * machine.dt));
-}
-
-/**
- * The steepness of a surface with unit normal (nx, ny), in degrees, by basic operations alone so that it is the same
- * to the last bit everywhere: the angle is halved thrice (tan(a/2) = tan a / (1 + √(1 + tan² a))), then the arctangent
- * series x − x³/3 + x⁵/5 … is summed, whose terms fall below 1e-17 by the thirteenth.
- */
-export function slopeDegrees(nx: number, ny: number): number {
-  if (ny <= 0) return 90;
-  let t = Math.abs(nx) / ny;
-  for (let i = 0; i < 3; i++) t = t / (1 + Math.sqrt(1 + t * t));
-  const square = t * t;
-  let sum = 0;
-  let power = t;
-  for (let n = 1; n < 27; n += 2) {
-    sum += (n % 4 === 1 ? power : -power) / n;
-    power *= square;
-  }
-  return (8 * sum * 180) / Math.PI;
 }

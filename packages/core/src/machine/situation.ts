@@ -10,6 +10,8 @@ export interface Situation {
   stance: number;
   /** The stance the states ask for; another than `stance` while there is no room for it. */
   wanted: number;
+  /** A change of stance that takes several ticks: where it began, and how many are done. */
+  blend: { from: number; to: number; done: number } | undefined;
   footing: Footing;
   /** The active state of each lane. */
   leaves: number[];
@@ -53,6 +55,7 @@ export function startSituation(
     facing: at.facing,
     stance,
     wanted: stance,
+    blend: undefined,
     footing: footingAt(world, stance, body, groundRule(machine, leaves)),
     leaves,
     elapsed: machine.states.map(() => 0),

@@ -53,11 +53,23 @@ function move(machine: Machine, world: World, s: Situation): void {
   }
 }
 
-/** Changes into the wanted stance, keeping its anchor where it is, if there is room. */
+/** Changes into the wanted stance, or a step towards it, keeping its anchor where it is, if there is room. */
 function takeStance(machine: Machine, world: World, s: Situation): boolean {
-  const shift = anchorShift(machine, s.stance, s.wanted);
-  if (!fits(world, s.wanted, s.body.x, s.body.y + shift)) return false;
+  const next = nextStance(machine, s);
+  const shift = anchorShift(machine, s.stance, next);
+  if (!fits(world, next, s.body.x, s.body.y + shift)) return false;
   s.body = { ...s.body, y: s.body.y + shift };
-  s.stance = s.wanted;
+  s.stance = next;
+  if (s.blend !== undefined) s.blend = next === s.wanted ? undefined : { ...s.blend, done: s.blend.done + 1 };
   return true;
+}
+
+/** The stance of the next tick on the way to the wanted one. A change in the middle of a blend is made at once. */
+function nextStance(machine: Machine, s: Situation): number {
+  const { wanted } = s;
+  if (s.blend?.to !== wanted)
+    s.blend = machine.stances[s.stance]!.step ? undefined : { from: s.stance, to: wanted, done: 0 };
+  const first = s.blend === undefined ? undefined : machine.blends.get(`${s.blend.from}>${wanted}`);
+  if (first === undefined || s.blend!.done + 1 >= machine.stances[wanted]!.blend) return wanted;
+  return first + s.blend!.done;
 }

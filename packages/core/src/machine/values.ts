@@ -1,8 +1,7 @@
 import type { MovesetFile, Path } from '../model/index.js';
 import { LENGTH, parseExpression, PLAIN, type Syntax, TIME, TRUTH } from '../notation/index.js';
 import { type Context, constantAt, expressionAt, fault, numberDimension, ticksAt } from './context.js';
-import type { Ability, Control, Cooldown, Dial, Probe, Stance, Timer, Variable } from './definition.js';
-import type { Part } from '../world/index.js';
+import type { Ability, Control, Cooldown, Dial, Probe, Timer, Variable } from './definition.js';
 
 /** The tables of a moveset beside its lanes: each function turns one section of the file into indexes and numbers. */
 
@@ -35,6 +34,17 @@ export const compileControls = (file: MovesetFile): Control[] =>
       const pad = [control.pad ?? []].flat().map((n) => `button${n}`);
       return { name, kind: 'button', keys: [control.button].flat(), negative: [], positive: [], pad, path };
     }
+    if ('aim' in control) {
+      return {
+        name,
+        kind: 'aim',
+        keys: [control.aim],
+        negative: [],
+        positive: [],
+        pad: [control.pad ?? []].flat(),
+        path,
+      };
+    }
     const { negative, positive, pad } = control.axis;
     const ends = { negative: [negative ?? []].flat(), positive: [positive ?? []].flat() };
     return {
@@ -43,37 +53,6 @@ export const compileControls = (file: MovesetFile): Control[] =>
       keys: [...ends.negative, ...ends.positive],
       ...ends,
       pad: [pad ?? []].flat(),
-      path,
-    };
-  });
-
-export const compileStances = (context: Context): Stance[] =>
-  Object.entries(context.file.body.stances).map(([name, stance]): Stance => {
-    const path: Path = ['body', 'stances', name];
-    const given =
-      'parts' in stance
-        ? Object.entries(stance.parts).map(([part, shape]) => ({
-            part,
-            shape,
-            at: [...path, 'parts', part] as Path,
-          }))
-        : [{ part: 'body', shape: { ...stance, offset: undefined }, at: path }];
-    if (given.length === 0)
-      fault(context, [...path, 'parts'], 'found a stance without parts, expected at least one');
-    const parts = given.map(({ part, shape, at }): Part => {
-      const size = (key: 'width' | 'height'): number =>
-        constantAt(context, shape[key], [...at, key], LENGTH, 0.01);
-      const [ox, oy] = (shape.offset ?? [0, 0]).map((o, i) =>
-        constantAt(context, o, [...at, 'offset', i], LENGTH),
-      ) as [number, number];
-      return { name: part, shape: shape.shape, width: size('width'), height: size('height'), ox, oy };
-    });
-    return {
-      name,
-      parts,
-      anchor: stance.anchor ?? 'feet',
-      bottom: Math.min(...parts.map((p) => p.oy)),
-      top: Math.max(...parts.map((p) => p.oy + p.height)),
       path,
     };
   });

@@ -20,9 +20,13 @@ export interface Diagnostic {
 export const isUsable = (diagnostics: readonly Diagnostic[]): boolean =>
   !diagnostics.some((d) => d.severity === 'error');
 
+/** What forbids using the document. */
+export const errorsOf = (diagnostics: readonly Diagnostic[]): Diagnostic[] =>
+  diagnostics.filter((d) => d.severity === 'error');
+
 /** `file:line:column: message`, the form that terminals and editors turn into links. */
 export const formatDiagnostic = (file: string, d: Diagnostic): string =>
-  `${file}:${d.line}:${d.column}: ${d.message}`;
+  `${file}:${d.line}:${d.column}: ${d.severity === 'warning' ? 'warning: ' : ''}${d.message}`;
 
 /** The known name closest to a wrong one, or undefined when none is close enough to be meant. */
 export function nearest(wrong: string, known: Iterable<string>): string | undefined {

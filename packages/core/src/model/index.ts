@@ -10,3 +10,4 @@ export * from './course.js';
 export * from './tape.js';
 export * from './read.js';
 export * from './edit.js';
+export * from './json-schema.js';

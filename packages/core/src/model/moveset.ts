@@ -25,6 +25,14 @@ const keyCode = z.string().min(1);
 const controlSchema = z.union(
   [
     mapping({
+      aim: z.literal('pointer').describe('a direction from the body to the pointer'),
+      pad: z
+        .string()
+        .regex(/^stick[01]$/, { error: 'expected stick0 or stick1' })
+        .optional(),
+      note: z.string().optional(),
+    }),
+    mapping({
       button: one(keyCode),
       pad: one(z.number().int().min(0)).optional(),
       note: z.string().optional(),
@@ -41,7 +49,10 @@ const controlSchema = z.union(
       note: z.string().optional(),
     }),
   ],
-  { error: "expected 'button' with key codes, or 'axis' with 'negative' and 'positive' key codes" },
+  {
+    error:
+      "expected 'button' with key codes, 'axis' with 'negative' and 'positive' key codes, or 'aim: pointer'",
+  },
 );
 
 const partSchema = mapping({
@@ -57,6 +68,7 @@ const stanceSchema = z.union(
       shape: z.enum(['capsule', 'box']),
       width: notationSchema,
       height: notationSchema,
+      blend: notationSchema.optional(),
       anchor: z
         .enum(['feet', 'middle', 'head'])
         .optional()
@@ -64,6 +76,9 @@ const stanceSchema = z.union(
     }),
     mapping({
       parts: named(partSchema),
+      blend: notationSchema
+        .optional()
+        .describe('how long a change into this stance takes; at once when left out'),
       anchor: z.enum(['feet', 'middle', 'head']).optional(),
     }),
   ],
@@ -146,7 +161,13 @@ const stateShape = {
   passing: z.boolean().optional(),
   stance: nameSchema.optional(),
   ifBlocked: z.enum(['refuse', 'wait']).optional(),
-  tag: z.string().optional(),
+  tag: z
+    .union([z.string(), z.array(mapping({ tag: z.string(), until: notationSchema.optional() })).min(1)], {
+      error: 'expected a tag, or a list such as [{ tag: launch, until: 0.1 s }, { tag: rise }]',
+    })
+    .optional()
+    .describe('for the animation; a list changes with the time in the state'),
+  without: one(nameSchema).optional().describe('parts of the stance that are switched off'),
   ability: nameSchema.optional(),
   motion: motionSchema.optional(),
   enter: effectsSchema.optional(),
@@ -178,6 +199,10 @@ const laneSchema = mapping({
   name: nameSchema,
   initial: nameSchema,
   note: z.string().optional(),
+  yields: z
+    .array(z.enum(['vx', 'vy', 'gravity', 'facing', 'stance']))
+    .optional()
+    .describe('channels that this lane leaves to others when they write them in the same tick'),
   states: named(stateSchema),
   crossings: z.array(crossingSchema).optional(),
 });

@@ -36,7 +36,7 @@ export const FACTS: Record<string, FactEntry> = {
 
 /** The kinds of things that have names in a moveset. */
 export type ThingKind =
-  'button' | 'axis' | 'probe' | 'timer' | 'cooldown' | 'state' | 'stance' | 'ability' | 'event';
+  'button' | 'axis' | 'probe' | 'timer' | 'cooldown' | 'state' | 'stance' | 'ability' | 'event' | 'aim';
 
 /** Facts about a named thing, written like a call. */
 export const FACTS_OF: Record<string, FactEntry & { of: ThingKind }> = {
@@ -44,6 +44,13 @@ export const FACTS_OF: Record<string, FactEntry & { of: ThingKind }> = {
   pressed: { of: 'button', dimension: TRUTH, help: 'the button went down this tick' },
   released: { of: 'button', dimension: TRUTH, help: 'the button went up this tick' },
   axis: { of: 'axis', dimension: PLAIN, help: 'where the axis is, from -1 to 1' },
+  aim: {
+    of: 'aim',
+    dimension: ANGLE,
+    help: 'the direction of the aim, from -180 deg to 180 deg; 0 deg is right, 90 deg up',
+  },
+  aimx: { of: 'aim', dimension: PLAIN, help: 'how far right the aim points, from -1 to 1' },
+  aimy: { of: 'aim', dimension: PLAIN, help: 'how far up the aim points, from -1 to 1' },
   probe: { of: 'probe', dimension: TRUTH, help: 'the probe hits something it sees' },
   distance: {
     of: 'probe',

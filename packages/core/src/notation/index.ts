@@ -13,4 +13,5 @@ export * from './facts.js';
 export * from './expression.js';
 export * from './check.js';
 export * from './evaluate.js';
+export * from './complete.js';
 export * from './explain.js';

@@ -8,7 +8,7 @@ import {
   type Source,
   type TapeFile,
 } from '../model/index.js';
-import type { Machine } from '../machine/index.js';
+import type { Control, Machine } from '../machine/index.js';
 
 /** A stretch of one control: `value` from tick `from`, for `length` ticks. */
 export interface Span {
@@ -85,7 +85,8 @@ export function parseSpan(text: string): Span | string {
     value: match[3] === undefined ? 1 : Number(match[3]),
   };
   if (span.length < 1) return `found a span of ${span.length} ticks, expected at least one`;
-  if (span.value < -1 || span.value > 1) return `found the value ${span.value}, expected -1 to 1`;
+  if (Math.abs(span.value) > 180)
+    return `found the value ${span.value}, expected -1 to 1, or degrees from -180 to 180 for an aim`;
   return span;
 }
 
@@ -93,7 +94,7 @@ export function parseSpan(text: string): Span | string {
 export const printSpan = (span: Span): string =>
   `${span.from} for ${span.length}${span.value === 1 ? '' : ` at ${span.value}`}`;
 
-/** What is wrong with a tape for this machine: controls that are not there, a value between 0 and 1 on a button. */
+/** What is wrong with a tape for this machine: controls that are not there, a value that they cannot have. */
 export function checkTape(tape: Tape, machine: Machine): Diagnostic[] {
   const names = machine.controls.map((c) => c.name);
   return tape.inputs.flatMap(({ control, spans }): Diagnostic[] => {
@@ -108,18 +109,18 @@ export function checkTape(tape: Tape, machine: Machine): Diagnostic[] {
         ),
       ];
     }
-    return spans.flatMap((span, i) =>
-      known.kind === 'button' && span.value !== 1
-        ? [
-            diagnosticAt(
-              tape.source,
-              ['inputs', control, i],
-              `found the value ${span.value} on the button '${control}', expected none`,
-            ),
-          ]
-        : [],
-    );
+    return spans.flatMap((span, i) => {
+      const wrong = wrongValue(known.kind, span.value);
+      const message = `found the value ${span.value} on the ${known.kind} '${control}', expected ${wrong}`;
+      return wrong === undefined ? [] : [diagnosticAt(tape.source, ['inputs', control, i], message)];
+    });
   });
+}
+
+/** What a span of a control should have held instead, or undefined when its value is right. */
+function wrongValue(kind: Control['kind'], value: number): string | undefined {
+  if (kind === 'button') return value === 1 ? undefined : 'none';
+  return kind === 'axis' && Math.abs(value) > 1 ? '-1 to 1' : undefined;
 }
 
 /** How many ticks a tape lasts at a machine's rate. */

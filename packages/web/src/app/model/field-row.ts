@@ -8,7 +8,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import type { Change, Path } from '@glenmark/core';
+import { type Change, errorsOf, type Path } from '@glenmark/core';
 import { Workspace } from '../data/workspace';
 import { plain, setEffects } from './edits';
 
@@ -110,7 +110,7 @@ export class FieldRow {
   });
   protected readonly fault = computed(() => {
     if (this.draft().trim() === this.value()) return undefined;
-    return this.workspace.preview(this.changes()).diagnostics[0]?.message;
+    return errorsOf(this.workspace.preview(this.changes()).diagnostics)[0]?.message;
   });
 
   constructor() {

@@ -6,6 +6,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
 import {
+  errorsOf,
   kindOf,
   type Kind,
   readCourse,
@@ -206,7 +207,9 @@ export class Shelf {
 function faultsOf(text: string): string[] {
   const kind = kindOf(text) ?? 'moveset';
   const { diagnostics } = { moveset: readMoveset, course: readCourse, tape: readTape }[kind](text);
-  return diagnostics.slice(0, 8).map((d) => `${d.line}:${d.column}: ${d.message}`);
+  return errorsOf(diagnostics)
+    .slice(0, 8)
+    .map((d) => `${d.line}:${d.column}: ${d.message}`);
 }
 
 const EMPTY_MOVESET = `glenmark: 1

@@ -1,0 +1,68 @@
+import { readdirSync } from 'node:fs';
+import { Ajv2020 } from 'ajv/dist/2020.js';
+import { describe, expect, it } from 'vitest';
+import {
+  findAll,
+  jsonSchema,
+  KINDS,
+  type Kind,
+  kindOf,
+  readCourse,
+  readFile,
+  readTape,
+  runTape,
+} from '@glenmark/core';
+import { machineOf, sample } from './helpers.js';
+
+const folder = new URL('../../../examples/mechanics/', import.meta.url);
+const names = readdirSync(folder)
+  .filter((f) => f.endsWith('.tape.yaml'))
+  .map((f) => f.replace('.tape.yaml', ''));
+const gym = readCourse(sample('mechanics/gym.yaml')).course!;
+
+describe('the mechanics gallery', () => {
+  it.each(names)('%s does what it says, and has no finding', (name) => {
+    const machine = machineOf(sample(`mechanics/${name}.yaml`));
+    const { tape } = readTape(sample(`mechanics/${name}.tape.yaml`));
+    const { session, diagnostics } = runTape(machine, gym, tape!);
+    expect(diagnostics).toEqual([]);
+    expect(session!.expectations.filter((e) => !e.passed)).toEqual([]);
+    expect(session!.expectations.length).toBeGreaterThan(2);
+    expect(findAll(machine, [{ tape: tape!, course: gym }])).toEqual([]);
+  });
+
+  it('lists every mechanic in its index', () => {
+    const index = sample('mechanics/README.md');
+    for (const name of names) expect(index).toContain(`[${name}](${name}.yaml)`);
+    expect(index.match(/^\| \[/gm)).toHaveLength(names.length);
+  });
+});
+
+describe('the published schemas', () => {
+  const files = ['', 'mechanics/'].flatMap((sub) =>
+    readdirSync(new URL(`../../../examples/${sub}`, import.meta.url))
+      .filter((f) => f.endsWith('.yaml'))
+      .map((f) => sub + f),
+  );
+  const ajv = new Ajv2020({ strict: false });
+  const validate = Object.fromEntries(KINDS.map((kind) => [kind, ajv.compile(jsonSchema(kind))]));
+
+  it.each(KINDS.map((k) => [k]))('the checked-in schema of a %s is the one the code makes', (kind) => {
+    expect(JSON.parse(sample(`../docs/schema/${kind}.schema.json`))).toEqual(
+      JSON.parse(JSON.stringify(jsonSchema(kind as Kind))),
+    );
+  });
+
+  it.each(files)('%s is valid by the schema of its kind', (file) => {
+    const text = sample(file);
+    const kind = kindOf(text)!;
+    const { file: data } = readFile(kind, text);
+    expect(validate[kind]!(data), JSON.stringify(validate[kind]!.errors)).toBe(true);
+  });
+
+  it('refuses an unknown key', () => {
+    expect(
+      validate['course']!({ glenmark: 1, kind: 'course', name: 'C', solids: [], spawns: {}, slids: [] }),
+    ).toBe(false);
+  });
+});
