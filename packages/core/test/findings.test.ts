@@ -258,7 +258,6 @@ describe('what nobody does', () => {
   it.each([
     ['wet', 'variables: { wet: { flag: false } }', 'nothing ever sets wet'],
     ['done(t)', 'timers: { t: { length: 1 s } }', 'nothing ever starts t'],
-    ['unlocked(g)', 'abilities: { g: { locked: true } }', 'nothing ever unlocks g'],
     ['n > 1', 'variables: { n: { count: 1, max: 3 } }', 'nothing ever gives n back'],
   ])('%s is shut: %s', (guard, extra, because) => {
     expect(shutBy(guard, extra)).toEqual([because]);

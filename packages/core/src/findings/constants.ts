@@ -33,13 +33,7 @@ export function constantFacts(machine: Machine): Constant[] {
     };
     constants.push({ formula, because: `nothing ever starts ${timer.name}` });
   });
-  machine.abilities.forEach((ability, i) => {
-    if (!ability.locked || effects.some((e) => e.kind === 'unlock' && e.ability === i)) return;
-    constants.push({
-      formula: truth(`unlocked(${ability.name})`, false),
-      because: `nothing ever unlocks ${ability.name}`,
-    });
-  });
+  // A locked ability is no constant: a zone of some course may unlock it.
   machine.variables.forEach((variable, i) => {
     const writes = effects.filter(
       (e) =>

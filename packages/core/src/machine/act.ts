@@ -4,6 +4,8 @@ import { decide } from './decide.js';
 import { type Channel, chainOf, type Crossing, type Effect, type Machine } from './definition.js';
 import { slotOf } from './facts.js';
 import { senseOwn } from './sense.js';
+import { addAnchor, catchOf } from './tether.js';
+import type { World } from '../world/index.js';
 import { leafFrom, NEVER, type Situation } from './situation.js';
 
 /** One write to a channel, in the order they happened. `value` is what the channel held afterwards. */
@@ -33,6 +35,7 @@ export const MAX_PASSING = 8;
  */
 export function act(
   machine: Machine,
+  world: World,
   s: Situation,
   facts: Float64Array,
   live: Float64Array,
@@ -45,7 +48,7 @@ export function act(
     let chosen = list.find((c) => c.verdict === 'taken');
     for (let i = 0; chosen !== undefined && i < MAX_PASSING; i++) {
       const from = s.leaves[lane]!;
-      cross(machine, s, live, chosen.crossing, writes);
+      cross(machine, world, s, live, chosen.crossing, writes);
       taken.push({ lane, crossing: chosen.crossing, from, to: s.leaves[lane]! });
       pressesOf(chosen.crossing, live, machine).forEach((control) => spentPresses.add(control));
       const passing = machine.states[s.leaves[lane]!]!.passing;
@@ -58,7 +61,7 @@ export function act(
     for (const index of chainOf(machine, leaf).reverse()) {
       const state = machine.states[index]!;
       for (const effect of state.each)
-        perform(machine, s, live, effect, state.lane, `${state.name} each`, writes);
+        perform(machine, world, s, live, effect, state.lane, `${state.name} each`, writes);
     }
   }
   machine.memories.forEach((memory, i) => {
@@ -70,12 +73,12 @@ export function act(
 }
 
 /** Before the first tick decides, the initial states and their groups are entered, outer to inner. */
-export function enterInitial(machine: Machine, s: Situation, facts: Float64Array): void {
+export function enterInitial(machine: Machine, world: World, s: Situation, facts: Float64Array): void {
   for (const leaf of s.leaves) {
     for (const index of chainOf(machine, leaf).reverse()) {
       const state = machine.states[index]!;
       for (const effect of state.enter)
-        perform(machine, s, facts, effect, state.lane, `${state.name} enter`, []);
+        perform(machine, world, s, facts, effect, state.lane, `${state.name} enter`, []);
     }
   }
   s.elapsed.fill(-1);
@@ -84,6 +87,7 @@ export function enterInitial(machine: Machine, s: Situation, facts: Float64Array
 
 function cross(
   machine: Machine,
+  world: World,
   s: Situation,
   live: Float64Array,
   crossing: Crossing,
@@ -106,7 +110,7 @@ function cross(
   const entered = entering.slice(0, entering.length - common).reverse();
   const name = (index: number): string => machine.states[index]!.name;
   const run = (effects: readonly Effect[], author: string): void => {
-    for (const effect of effects) perform(machine, s, live, effect, crossing.lane, author, writes);
+    for (const effect of effects) perform(machine, world, s, live, effect, crossing.lane, author, writes);
   };
   for (const state of left) {
     run(machine.states[state]!.exit, `${name(state)} exit`);
@@ -150,6 +154,7 @@ function startRecharging(machine: Machine, s: Situation, state: number): void {
 
 function perform(
   machine: Machine,
+  world: World,
   s: Situation,
   live: Float64Array,
   effect: Effect,
@@ -216,6 +221,19 @@ function perform(
       return;
     case 'raise':
       s.raised[effect.event] = true;
+      return;
+    case 'cast': {
+      const anchor = catchOf(machine, world, s, machine.tethers[effect.tether]!, live);
+      if (anchor !== undefined) addAnchor(machine, s, effect.tether, anchor);
+      return;
+    }
+    case 'release':
+      s.anchors[effect.tether] = [];
+      return;
+    case 'drop':
+      s.dropped = s.footing.contacts
+        .map((c) => c.solid)
+        .filter((solid) => world.course.solids[solid]!.oneWay);
   }
 }
 

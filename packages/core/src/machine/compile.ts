@@ -11,6 +11,7 @@ import {
   compileCooldowns,
   compileDials,
   compileProbes,
+  compileTethers,
   compileTimers,
   compileVariables,
 } from './values.js';
@@ -40,10 +41,12 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
   context.stances = compileStances(context);
   if (context.stances.length === 0)
     fault(context, ['body', 'stances'], 'found no stance, expected at least one');
+  const casts: Machine['casts'] = [];
   const tables = {
     dials: compileDials(context),
     controls: compileControls(file),
-    probes: compileProbes(context),
+    probes: compileProbes(context, casts),
+    tethers: compileTethers(context),
     variables: compileVariables(context),
     timers: compileTimers(context),
     cooldowns: compileCooldowns(context),
@@ -59,11 +62,14 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     rate,
     dt: 1 / rate,
     nominalRate: file.tickRate ?? DEFAULT_RATE,
-    gravity: context.gravity,
+    gravity: file.plane === 'above' ? 0 : context.gravity,
+    plane: file.plane ?? 'side',
+    casts,
     ...tables,
     stances: context.stances,
     blends: addBlends(context.stances),
     events: context.names.event,
+    zoneTags: context.names.zone,
     lanes,
     states,
     memories: context.memories,

@@ -243,6 +243,8 @@ function collectNames(file: MovesetFile): Record<ThingKind, string[]> {
     stance: Object.keys(file.body.stances),
     ability: Object.keys(file.abilities ?? {}),
     event: collectEvents(file),
+    tether: Object.keys(file.tethers ?? {}),
+    zone: collectZones(file),
   };
 }
 
@@ -277,6 +279,11 @@ function collectEvents(file: MovesetFile): string[] {
   return [...events];
 }
 
+/** Zones are things of a course: what some `inside(…)` asks for is a tag that a zone may have. */
+const collectZones = (file: MovesetFile): string[] => [
+  ...new Set([...JSON.stringify(file).matchAll(/\binside\((\w+)\)/g)].map((m) => m[1]!)),
+];
+
 /** Names that the notation needs for itself cannot be given, and values share one space of names. */
 function checkNames(context: Context): void {
   const { file } = context;
@@ -288,7 +295,15 @@ function checkNames(context: Context): void {
     ...Object.keys(FUNCTIONS),
     'gravity',
   ]);
-  for (const section of ['dials', 'variables', 'controls', 'timers', 'cooldowns', 'abilities'] as const) {
+  for (const section of [
+    'dials',
+    'variables',
+    'controls',
+    'timers',
+    'cooldowns',
+    'abilities',
+    'tethers',
+  ] as const) {
     for (const name of Object.keys(file[section] ?? {})) {
       if (taken.has(name))
         fault(

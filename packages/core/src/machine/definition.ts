@@ -1,6 +1,6 @@
 import type { Path } from '../model/index.js';
 import type { Dimension, Expression } from '../notation/index.js';
-import type { Part } from '../world/index.js';
+import type { Core, Part } from '../world/index.js';
 import type { FactTable } from './facts.js';
 
 /**
@@ -16,6 +16,7 @@ export interface Machine {
   nominalRate: number;
   /** m/s², downward. */
   gravity: number;
+  plane: 'side' | 'above';
   dials: Dial[];
   controls: Control[];
   /** Named ones first, then those without some parts, then the steps of blends. */
@@ -27,7 +28,12 @@ export interface Machine {
   timers: Timer[];
   cooldowns: Cooldown[];
   abilities: Ability[];
+  tethers: Tether[];
+  /** Shapes that probes cast, beside the ray: what `buildWorld` must prepare. */
+  casts: Core[];
   events: string[];
+  /** Tags of zones that some guard asks for. */
+  zoneTags: string[];
   lanes: Lane[];
   /** All states and groups of all lanes; indexes elsewhere are into this list. */
   states: State[];
@@ -86,7 +92,10 @@ export interface Probe {
   name: string;
   x: number;
   y: number;
-  toward: 'ahead' | 'behind' | 'up' | 'down';
+  /** A unit vector, x mirrored with facing; or the aim it follows. */
+  direction: { x: number; y: number } | { aim: string };
+  /** Index of what it casts among the world's casts: 0 is a ray. */
+  cast: number;
   reach: number;
   sees: string[] | undefined;
   path: Path;
@@ -125,6 +134,16 @@ export interface Cooldown {
 export interface Ability {
   name: string;
   locked: boolean;
+  path: Path;
+}
+
+export interface Tether {
+  name: string;
+  reach: number;
+  /** The fact of the aim it is cast along, or undefined when it takes the nearest anchor. */
+  aim: string | undefined;
+  sees: string[];
+  most: number;
   path: Path;
 }
 
@@ -207,6 +226,8 @@ export type Effect = { text: string; path: Path } & (
   | { kind: 'face'; way: 'left' | 'right' | 'turn' | 'away' | 'axis'; slot: number }
   | { kind: 'lock' | 'unlock'; ability: number }
   | { kind: 'raise'; event: number }
+  | { kind: 'cast' | 'release'; tether: number }
+  | { kind: 'drop' }
 );
 
 export interface Motion {
@@ -216,16 +237,27 @@ export interface Motion {
   push:
     { x: Expression | undefined; y: Expression | undefined; downhill: Expression | undefined } | undefined;
   drag: Expression | undefined;
-  ground: { walkable: number; snap: number } | undefined;
+  ground: { walkable: number; snap: number; step: number; slip: Expression | undefined } | undefined;
+  tether: TetherRule | undefined;
+  directions: 'free' | '8' | '4' | undefined;
 }
 
 export interface Drive {
   to: Expression;
+  /** From above: the target speed in y. */
+  toY: Expression | undefined;
   gain: Expression | undefined;
   brake: Expression | undefined;
   turn: Expression | undefined;
   instant: boolean;
-  carry: { above: Expression; fade: Expression } | undefined;
+  carry: { above: Expression; fade: Expression; slope: Expression | undefined } | undefined;
+}
+
+export interface TetherRule {
+  reel: Expression | undefined;
+  climb: Expression | undefined;
+  /** A length; or the tangent of an angle, times how far the anchor is above. */
+  sideways: { length: Expression } | { tangent: number } | undefined;
 }
 
 export interface GravityRule {

@@ -23,6 +23,9 @@ export const VERBS: Record<string, string> = {
   lock: 'an ability',
   unlock: 'an ability',
   raise: 'an event',
+  cast: 'a tether',
+  release: 'a tether',
+  drop: 'through (the one-way platform underfoot)',
 };
 
 /** Compiles `enter`, `exit`, `each` or `do`: one effect or a list of them. */
@@ -124,6 +127,13 @@ function compileVerb(
       return one(context, 'ability', word, path, (ability) => ({ kind: verb, ability }));
     case 'raise':
       return one(context, 'event', word, path, (event) => ({ kind: 'raise', event }));
+    case 'cast':
+    case 'release':
+      return one(context, 'tether', word, path, (tether) => ({ kind: verb, tether }));
+    case 'drop':
+      if (word.text === 'through') return { kind: 'drop' };
+      fault(context, path, `found '${word.text}' after 'drop', expected 'through'`, { offset: word.start });
+      return undefined;
     case 'face':
       return compileFace(context, word, path);
     default:
@@ -135,7 +145,7 @@ type Word = TextSpan & { text: string };
 
 function one(
   context: Context,
-  kind: 'timer' | 'ability' | 'event',
+  kind: 'timer' | 'ability' | 'event' | 'tether',
   word: Word,
   path: Path,
   make: (index: number) => Bare<Effect>,

@@ -1,11 +1,13 @@
-import type { MotionFile, Path } from '../model/index.js';
+import type { MotionFile, NotationText, Path } from '../model/index.js';
 import {
   ACCELERATION,
   ANGLE,
+  checkText,
   type Expression,
   LENGTH,
   PLAIN,
   RATE,
+  sameDimension,
   SPEED,
   TRUTH,
 } from '../notation/index.js';
@@ -20,10 +22,17 @@ export const NO_MOTION: Motion = {
   push: undefined,
   drag: undefined,
   ground: undefined,
+  tether: undefined,
+  directions: undefined,
 };
 
 /** What counts as ground when no state says: walkable up to 50°, snapping down by up to 15 cm. */
-export const DEFAULT_GROUND = { walkable: Math.cos((50 * Math.PI) / 180), snap: 0.15 };
+export const DEFAULT_GROUND = {
+  walkable: Math.cos((50 * Math.PI) / 180),
+  snap: 0.15,
+  step: 0,
+  slip: undefined,
+};
 
 /** A state's own motion laid over its group's: a field that the state writes replaces the group's field whole. */
 export function compileMotion(
@@ -44,7 +53,8 @@ export function compileMotion(
   const scale = (text: Parameters<typeof expressionAt>[1], ...steps: string[]): Expression | undefined =>
     expressionAt(context, text, at(...steps), PLAIN, elapsed);
   const own: Motion = { ...NO_MOTION };
-  const { drive, gravity, hold, push, drag, ground } = file;
+  const { drive, gravity, hold, push, drag, ground, tether } = file;
+  checkPlane(context, file, path);
   if (drive !== undefined) {
     if (drive.gain === undefined && drive.instant !== true) {
       fault(
@@ -56,6 +66,8 @@ export function compileMotion(
     const to = speed(drive.to, 'drive', 'to');
     const above = speed(drive.carry?.above, 'drive', 'carry', 'above');
     const fade = acceleration(drive.carry?.fade, 'drive', 'carry', 'fade');
+    const slope = scale(drive.carry?.slope, 'drive', 'carry', 'slope');
+    const toY = speed(drive.toY, 'drive', 'toY');
     const rates = {
       gain: acceleration(drive.gain, 'drive', 'gain'),
       brake: acceleration(drive.brake, 'drive', 'brake'),
@@ -64,9 +76,10 @@ export function compileMotion(
     if (to !== undefined) {
       own.drive = {
         to,
+        toY,
         ...rates,
         instant: drive.instant === true,
-        carry: above !== undefined && fade !== undefined ? { above, fade } : undefined,
+        carry: above !== undefined && fade !== undefined ? { above, fade, slope } : undefined,
       };
     }
   }
@@ -109,11 +122,62 @@ export function compileMotion(
         ground.snap === undefined
           ? DEFAULT_GROUND.snap
           : constantAt(context, ground.snap, at('ground', 'snap'), LENGTH, 0),
+      step: ground.step === undefined ? 0 : constantAt(context, ground.step, at('ground', 'step'), LENGTH, 0),
+      slip: acceleration(ground.slip, 'ground', 'slip'),
     };
   }
+  if (tether !== undefined) {
+    own.tether = {
+      reel: speed(tether.reel, 'tether', 'reel'),
+      climb: speed(tether.climb, 'tether', 'climb'),
+      sideways: undefined,
+    };
+    if (tether.sideways !== undefined)
+      own.tether.sideways = sidewaysOf(context, tether.sideways, at('tether', 'sideways'), elapsed);
+  }
+  own.directions = file.directions;
   const merged: Motion = { ...inherited };
   for (const field of Object.keys(NO_MOTION) as (keyof Motion)[]) {
     if (own[field] !== undefined) Object.assign(merged, { [field]: own[field] });
   }
   return merged;
+}
+
+/** A limit by length, or by an angle from the vertical, whose tangent is taken here once. */
+function sidewaysOf(
+  context: Context,
+  text: NotationText,
+  path: Path,
+  elapsed: string,
+): { length: Expression } | { tangent: number } | undefined {
+  const parsed = checkText(String(text), { ...context.scope, elapsed });
+  if (parsed.expression !== undefined && sameDimension(parsed.expression.dimension, ANGLE)) {
+    return { tangent: Math.tan((constantAt(context, text, path, ANGLE, 0) * Math.PI) / 180) };
+  }
+  const length = expressionAt(context, text, path, LENGTH, elapsed);
+  return length && { length };
+}
+
+/** Fields that one plane has and the other does not. */
+function checkPlane(context: Context, file: MotionFile, path: Path): void {
+  const above = context.file.plane === 'above';
+  const wrong = above
+    ? (['gravity', 'ground', 'tether'] as const).filter((field) => file[field] !== undefined)
+    : [
+        ...(file.directions === undefined ? [] : ['directions']),
+        ...(file.drive?.toY === undefined ? [] : ['drive.toY']),
+      ];
+  if (above && file.push?.downhill !== undefined)
+    fault(
+      context,
+      [...path, 'push', 'downhill'],
+      "found 'downhill' in a moveset seen from above, which has no slopes",
+      { key: true },
+    );
+  for (const field of wrong) {
+    const plane = above ? 'a moveset seen from above' : 'a moveset seen from the side';
+    fault(context, [...path, ...field.split('.')], `found '${field}' in ${plane}, which does not have it`, {
+      key: true,
+    });
+  }
 }

@@ -74,6 +74,8 @@ function declarationOf(machine: Machine, kind: NamedKind, name: string): Path | 
     variable: machine.variables,
     lane: machine.lanes,
     event: [],
+    zone: [],
+    tether: machine.tethers,
   };
   return lists[kind].find((thing) => thing.name === name)?.path;
 }
@@ -129,6 +131,8 @@ const WORD_KINDS: Record<string, NamedKind[]> = {
   lock: ['ability'],
   unlock: ['ability'],
   raise: ['event'],
+  cast: ['tether'],
+  release: ['tether'],
 };
 
 function inEffect(effect: EffectSyntax, kind: NamedKind, name: string): TextSpan[] {

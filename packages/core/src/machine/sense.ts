@@ -1,5 +1,6 @@
-import { castRay, fits, type World } from '../world/index.js';
+import { castShape, fits, type World } from '../world/index.js';
 import { chainOf, type Machine } from './definition.js';
+import { catchOf, centreOf, middleOf } from './tether.js';
 import { slopeDegrees, unitVector } from './trigonometry.js';
 import { leafElapsed } from './lanes.js';
 import { anchorShift, type Situation } from './situation.js';
@@ -35,10 +36,12 @@ export function sense(
   });
   const { ground, steep, wall, ceiling } = s.footing;
   const { x, y, vx, vy } = s.body;
-  const grounded = ground !== undefined;
-  const slope = grounded ? slopeDegrees(ground.nx, ground.ny) : 0;
+  // Seen from above there is nothing to fall through: the body always stands.
+  const above = machine.plane === 'above';
+  const grounded = above || ground !== undefined;
+  const slope = ground !== undefined ? slopeDegrees(ground.nx, ground.ny) : 0;
   // Downhill is where the surface's normal leans to.
-  const downward = grounded && slope > LEVEL ? vx * ground.nx : 0;
+  const downward = ground !== undefined && slope > LEVEL ? vx * ground.nx : 0;
   put('grounded', grounded);
   put('airborne', !grounded);
   put('rising', !grounded && vy > 0);
@@ -62,16 +65,40 @@ export function sense(
     put(`fits(${stance.name})`, room);
   });
   for (const probe of machine.probes) {
-    const [dx, dy] =
-      probe.toward === 'up'
-        ? [0, 1]
-        : probe.toward === 'down'
-          ? [0, -1]
-          : [probe.toward === 'ahead' ? s.facing : -s.facing, 0];
-    const ray = castRay(world, probe.sees, x + probe.x * s.facing, y + probe.y, dx, dy, probe.reach);
-    put(`probe(${probe.name})`, ray.hit);
-    put(`distance(${probe.name})`, ray.distance);
+    const direction =
+      'aim' in probe.direction
+        ? unitVector(facts[machine.facts.slots.get(probe.direction.aim)!]!)
+        : { x: probe.direction.x * s.facing, y: probe.direction.y };
+    const hit = castShape(
+      world,
+      probe.cast,
+      probe.sees,
+      { x: x + probe.x * s.facing, y: y + probe.y },
+      direction,
+      probe.reach,
+    );
+    put(`probe(${probe.name})`, hit.hit);
+    put(`distance(${probe.name})`, hit.distance);
+    put(`angle(${probe.name})`, hit.hit ? slopeDegrees(hit.nx, hit.ny) : 0);
   }
+  const centre = centreOf(s);
+  const middle = middleOf(machine, s);
+  put('crushed', s.crushed);
+  put(
+    'tethers',
+    s.anchors.reduce((sum, held) => sum + held.length, 0),
+  );
+  put(
+    'tetherLength',
+    centre === undefined ? 0 : Math.sqrt((centre.x - middle.x) ** 2 + (centre.y - middle.y) ** 2),
+  );
+  for (const tether of machine.tethers)
+    put(`catches(${tether.name})`, catchOf(machine, world, s, tether, facts) !== undefined);
+  for (const key of machine.zoneTags)
+    put(
+      `inside(${key})`,
+      s.zones.some((z) => world.course.zones[z]!.tag === key),
+    );
   machine.events.forEach((event, i) => put(`event(${event})`, s.events[i]!));
   senseOwn(machine, s, facts);
 }
@@ -84,7 +111,10 @@ export function senseOwn(machine: Machine, s: Situation, facts: Float64Array): v
   const { vx, vy } = s.body;
   put('vx', vx);
   put('vy', vy);
-  put('speed', s.footing.ground === undefined ? Math.abs(vx) : Math.sqrt(vx * vx + vy * vy));
+  put(
+    'speed',
+    s.footing.ground === undefined && machine.plane === 'side' ? Math.abs(vx) : Math.sqrt(vx * vx + vy * vy),
+  );
   put('facing', s.facing);
   machine.variables.forEach((variable, i) => put(variable.name, s.variables[i]!));
   machine.timers.forEach((timer, i) => {

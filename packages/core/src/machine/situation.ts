@@ -1,5 +1,5 @@
 import { footingAt, type Footing, type Moving, type World } from '../world/index.js';
-import type { Machine } from './definition.js';
+import type { Machine, Motion } from './definition.js';
 import { DEFAULT_GROUND } from './motion-rules.js';
 
 /** Everything that changes from tick to tick. Plain data: `structuredClone` of it is a saved game. */
@@ -33,6 +33,16 @@ export interface Situation {
   /** Controls of the last tick. */
   input: number[];
   /** Height of the ground last stood on (m), and ticks in the air. */
+  /** Anchors that each tether holds, oldest first: where, and the mover they are on (−1 none). */
+  anchors: { x: number; y: number; mover: number }[][];
+  /** Zones the body was in after the last move, and those that are gone for good. */
+  zones: number[];
+  /** Zones whose launch this stay in them has had. */
+  launched: number[];
+  spentZones: number[];
+  /** One-way platforms being dropped through. */
+  dropped: number[];
+  crushed: boolean;
   groundY: number;
   airTicks: number;
 }
@@ -68,6 +78,12 @@ export function startSituation(
     raised: machine.events.map(() => false),
     memories: machine.memories.map((m) => (m.mode === 'within' ? NEVER : 0)),
     input: machine.controls.map(() => 0),
+    anchors: machine.tethers.map(() => []),
+    zones: [],
+    launched: [],
+    spentZones: [],
+    dropped: [],
+    crushed: false,
     groundY: at.y,
     airTicks: 0,
   };
@@ -85,7 +101,7 @@ export function leafFrom(machine: Machine, state: number, last?: readonly number
 }
 
 /** The ground rule of the first lane whose active state has one. */
-export function groundRule(machine: Machine, leaves: readonly number[]): { walkable: number; snap: number } {
+export function groundRule(machine: Machine, leaves: readonly number[]): NonNullable<Motion['ground']> {
   for (const leaf of leaves) {
     const rule = machine.states[leaf]!.motion.ground;
     if (rule !== undefined) return rule;

@@ -1,4 +1,14 @@
-import { fits, footingAt, moveBody, type World } from '../world/index.js';
+import {
+  carryBody,
+  fits,
+  footingAt,
+  isTouching,
+  moveBody,
+  placeMovers,
+  slideBody,
+  type World,
+  zonesAt,
+} from '../world/index.js';
 import { act, enterInitial, type Taken, type Write } from './act.js';
 import { advanceClocks } from './clocks.js';
 import { type Choice, decide } from './decide.js';
@@ -22,15 +32,19 @@ export interface TickOutcome {
  * `input` is one number a control, in file order: 0 or 1 for a button, −1…1 for an axis.
  */
 export function tick(machine: Machine, world: World, s: Situation, input: readonly number[]): TickOutcome {
+  placeMovers(world, s.tick * machine.dt);
+  world.dropped = new Set(s.dropped);
   const facts = new Float64Array(machine.facts.keys.length);
   sense(machine, world, s, input, facts);
-  if (s.tick === 0) enterInitial(machine, s, facts);
+  if (s.tick === 0) enterInitial(machine, world, s, facts);
+  pickUp(machine, world, s, facts);
   advanceClocks(machine, s, facts);
   const choices = s.leaves.map((leaf, lane) => decide(machine, lane, leaf, facts, s.last));
   const live = facts.slice();
   s.raised = machine.events.map(() => false);
-  const { taken, writes } = act(machine, s, facts, live, choices);
-  applyMotion(machine, s, live, writes);
+  const { taken, writes } = act(machine, world, s, facts, live, choices);
+  launch(machine, world, s, live, writes);
+  applyMotion(machine, world, s, live, writes);
   move(machine, world, s);
   s.events = s.raised;
   s.input = machine.controls.map((_, i) => input[i] ?? 0);
@@ -38,15 +52,67 @@ export function tick(machine: Machine, world: World, s: Situation, input: readon
   return { facts, choices, taken, writes };
 }
 
-/** Steps 7 and 8: changes stance where there is room, moves the body, and sorts what it now touches. */
+/** Zones that unlock do so when the body is in them; one that works once is then gone. */
+function pickUp(machine: Machine, world: World, s: Situation, facts: Float64Array): void {
+  for (const index of s.zones) {
+    const { unlocks } = world.course.zones[index]!;
+    const ability = unlocks === undefined ? -1 : machine.abilities.findIndex((a) => a.name === unlocks);
+    if (ability < 0) continue;
+    s.unlocked[ability] = true;
+    facts[machine.facts.slots.get(`unlocked(${unlocks})`)!] = 1;
+  }
+}
+
+/** A zone's launch is given in the tick after it was entered, over what the lanes wrote, and never twice in one stay. */
+function launch(machine: Machine, world: World, s: Situation, live: Float64Array, writes: Write[]): void {
+  for (const index of s.zones) {
+    const zone = world.course.zones[index]!;
+    if (zone.launch === undefined || s.launched.includes(index)) continue;
+    s.body = { ...s.body, vx: zone.launch.x, vy: zone.launch.y };
+    for (const channel of ['vx', 'vy'] as const) {
+      live[machine.facts.slots.get(channel)!] = s.body[channel];
+      writes.push({
+        channel,
+        lane: -1,
+        author: `${zone.name} launch`,
+        replaces: true,
+        value: s.body[channel],
+      });
+    }
+  }
+  s.launched = s.zones.filter((z) => world.course.zones[z]!.launch !== undefined);
+}
+
+/** Steps 7 and 8: changes stance where there is room, moves movers and body, and sorts what the body now touches. */
 function move(machine: Machine, world: World, s: Situation): void {
   const rule = groundRule(machine, s.leaves);
+  world.dropped = new Set(s.dropped);
   if (s.wanted !== s.stance && takeStance(machine, world, s)) {
     s.footing = footingAt(world, s.stance, s.body, rule);
   }
-  s.body = moveBody(world, s.stance, s.body, s.footing.ground, rule, machine.dt);
-  s.footing = footingAt(world, s.stance, s.body, rule);
-  if (s.footing.ground === undefined) s.airTicks++;
+  const before = world.offsets.map((o) => ({ ...o }));
+  s.body = { ...s.body, ...carryBody(world, s.stance, s.body, s.footing.ground, (s.tick + 1) * machine.dt) };
+  for (const anchor of s.anchors.flat()) {
+    if (anchor.mover < 0) continue;
+    anchor.x += world.offsets[anchor.mover]!.x - before[anchor.mover]!.x;
+    anchor.y += world.offsets[anchor.mover]!.y - before[anchor.mover]!.y;
+  }
+  const ground = s.dropped.includes(s.footing.ground?.solid ?? -1) ? undefined : s.footing.ground;
+  s.body =
+    machine.plane === 'above'
+      ? slideBody(world, s.stance, s.body, machine.dt)
+      : moveBody(world, s.stance, s.body, ground, rule, machine.dt);
+  s.dropped = s.dropped.filter((solid) => isTouching(world, s.stance, s.body, solid));
+  world.dropped = new Set(s.dropped);
+  s.footing = footingAt(world, s.stance, s.body, rule, machine.plane === 'above');
+  s.crushed = !fits(world, s.stance, s.body.x, s.body.y);
+  const inside = zonesAt(world, s.stance, s.body.x, s.body.y).filter((z) => !s.spentZones.includes(z));
+  s.spentZones = [
+    ...s.spentZones,
+    ...s.zones.filter((z) => world.course.zones[z]!.once && !s.spentZones.includes(z)),
+  ];
+  s.zones = inside.filter((z) => !s.spentZones.includes(z));
+  if (s.footing.ground === undefined && machine.plane === 'side') s.airTicks++;
   else {
     s.airTicks = 0;
     s.groundY = s.body.y;

@@ -1,7 +1,17 @@
-import type { MovesetFile, Path } from '../model/index.js';
-import { LENGTH, parseExpression, PLAIN, type Syntax, TIME, TRUTH } from '../notation/index.js';
-import { type Context, constantAt, expressionAt, fault, numberDimension, ticksAt } from './context.js';
-import type { Ability, Control, Cooldown, Dial, Probe, Timer, Variable } from './definition.js';
+import type { MovesetFile, NotationText, Path } from '../model/index.js';
+import { ANGLE, LENGTH, parseExpression, PLAIN, type Syntax, TIME, TRUTH } from '../notation/index.js';
+import {
+  type Context,
+  constantAt,
+  expressionAt,
+  fault,
+  indexAt,
+  numberDimension,
+  ticksAt,
+} from './context.js';
+import type { Ability, Control, Cooldown, Dial, Probe, Tether, Timer, Variable } from './definition.js';
+import type { Core } from '../world/index.js';
+import { unitVector } from './trigonometry.js';
 
 /** The tables of a moveset beside its lanes: each function turns one section of the file into indexes and numbers. */
 
@@ -57,15 +67,54 @@ export const compileControls = (file: MovesetFile): Control[] =>
     };
   });
 
-export const compileProbes = (context: Context): Probe[] =>
+const TOWARD: Record<string, { x: number; y: number }> = {
+  ahead: { x: 1, y: 0 },
+  behind: { x: -1, y: 0 },
+  up: { x: 0, y: 1 },
+  down: { x: 0, y: -1 },
+};
+
+/** Compiles the probes; `casts` collects the shapes that they cast. */
+export const compileProbes = (context: Context, casts: Core[]): Probe[] =>
   Object.entries(context.file.body.probes ?? {}).map(([name, probe]): Probe => {
     const path: Path = ['body', 'probes', name];
-    const [x, y] = probe.from.map((p, i) => constantAt(context, p, [...path, 'from', i], LENGTH)) as [
-      number,
-      number,
-    ];
+    const length = (text: NotationText, ...steps: (string | number)[]): number =>
+      constantAt(context, text, [...path, ...steps], LENGTH, 0);
+    const signed = probe.from.map((p, i) => constantAt(context, p, [...path, 'from', i], LENGTH));
+    let cast = 0;
+    if (probe.shape !== undefined) {
+      const core = { cx: 0, cy: 0, hx: 0, hy: 0, radius: 0 };
+      if ('circle' in probe.shape) core.radius = length(probe.shape.circle, 'shape', 'circle');
+      else
+        [core.hx, core.hy] = [
+          length(probe.shape.box[0], 'shape', 'box', 0) / 2,
+          length(probe.shape.box[1], 'shape', 'box', 1) / 2,
+        ];
+      cast = casts.push(core);
+    }
+    const named = TOWARD[probe.toward];
+    const aims = context.names.aim.includes(probe.toward);
+    const direction =
+      named ??
+      (aims
+        ? { aim: `aim(${probe.toward})` }
+        : unitVector(constantAt(context, probe.toward, [...path, 'toward'], ANGLE)));
     const reach = constantAt(context, probe.reach, [...path, 'reach'], LENGTH, 0.001);
-    return { name, x, y, toward: probe.toward, reach, sees: probe.sees, path };
+    return { name, x: signed[0]!, y: signed[1]!, direction, cast, reach, sees: probe.sees, path };
+  });
+
+export const compileTethers = (context: Context): Tether[] =>
+  Object.entries(context.file.tethers ?? {}).map(([name, tether]): Tether => {
+    const path: Path = ['tethers', name];
+    if (tether.aim !== undefined) indexAt(context, context.names.aim, tether.aim, [...path, 'aim'], 'aim');
+    return {
+      name,
+      reach: constantAt(context, tether.reach, [...path, 'reach'], LENGTH, 0.01),
+      aim: tether.aim === undefined ? undefined : `aim(${tether.aim})`,
+      sees: tether.sees,
+      most: tether.most ?? 1,
+      path,
+    };
   });
 
 export const compileVariables = (context: Context): Variable[] =>

@@ -87,8 +87,24 @@ const stanceSchema = z.union(
 
 const probeSchema = mapping({
   from: pointSchema.describe('from the feet; x is mirrored with facing'),
-  toward: z.enum(['ahead', 'behind', 'up', 'down']),
+  toward: z
+    .string()
+    .describe(
+      'ahead, behind, up, down, the name of an aim, or an angle such as 30 deg (mirrored with facing)',
+    ),
   reach: notationSchema,
+  shape: z
+    .union(
+      [
+        mapping({ circle: notationSchema.describe('radius') }),
+        mapping({ box: pointSchema.describe('width and height') }),
+      ],
+      {
+        error: "expected 'circle' with a radius, or 'box' with a width and a height",
+      },
+    )
+    .optional()
+    .describe('what is cast; a ray when left out'),
   sees: z.array(nameSchema).min(1).optional().describe('tags of solids; everything when left out'),
 });
 
@@ -119,16 +135,30 @@ const cooldownSchema = mapping({
   from: z.enum(['spend', 'exit']).optional().describe('when recharging starts'),
 });
 
+const tetherSchema = mapping({
+  reach: notationSchema,
+  aim: nameSchema
+    .optional()
+    .describe('the aim along which it is cast; without one it takes the nearest anchor in reach'),
+  sees: z.array(nameSchema).min(1).describe('tags of the anchors, or of the surfaces, that it holds on to'),
+  most: z.number().int().min(1).max(8).optional().describe('how many at once; the oldest is replaced'),
+});
+
 const effectsSchema = one(z.string());
 
 const motionSchema = mapping({
   drive: mapping({
     to: notationSchema,
+    toY: notationSchema.optional().describe('from above: the target speed in y'),
     gain: notationSchema.optional(),
     brake: notationSchema.optional(),
     turn: notationSchema.optional(),
     instant: z.boolean().optional(),
-    carry: mapping({ above: notationSchema, fade: notationSchema }).optional(),
+    carry: mapping({
+      above: notationSchema,
+      fade: notationSchema,
+      slope: notationSchema.optional(),
+    }).optional(),
   }).optional(),
   gravity: z
     .union(
@@ -151,7 +181,22 @@ const motionSchema = mapping({
     downhill: notationSchema.optional(),
   }).optional(),
   drag: notationSchema.optional(),
-  ground: mapping({ walkable: notationSchema.optional(), snap: notationSchema.optional() }).optional(),
+  ground: mapping({
+    walkable: notationSchema.optional(),
+    snap: notationSchema.optional(),
+    step: notationSchema.optional().describe('how high a step the feet climb; none when left out'),
+    slip: notationSchema
+      .optional()
+      .describe('an acceleration down what is too steep to walk, added to gravity'),
+  }).optional(),
+  tether: mapping({
+    reel: notationSchema.optional().describe('speed towards the centre of the anchors'),
+    climb: notationSchema.optional().describe('speed up the line'),
+    sideways: notationSchema
+      .optional()
+      .describe('how far from below the anchor: a length, or an angle from the vertical'),
+  }).optional(),
+  directions: z.enum(['free', '8', '4']).optional().describe('from above: the ways that the drive can go'),
 });
 
 const stateShape = {
@@ -209,7 +254,7 @@ const laneSchema = mapping({
 
 export const movesetSchema = mapping({
   ...header('moveset'),
-  plane: z.literal('side').optional(),
+  plane: z.enum(['side', 'above']).optional(),
   tickRate: z.number().int().min(10).max(1000).optional(),
   pixel: notationSchema.optional().describe('the length of one px'),
   gravity: notationSchema.optional(),
@@ -219,6 +264,7 @@ export const movesetSchema = mapping({
   variables: named(variableSchema).optional(),
   timers: named(timerSchema).optional(),
   cooldowns: named(cooldownSchema).optional(),
+  tethers: named(tetherSchema).optional(),
   abilities: named(mapping({ locked: z.boolean().optional(), note: z.string().optional() })).optional(),
   lanes: z.array(laneSchema).min(1, { error: 'expected at least one lane' }),
 });

@@ -17,6 +17,12 @@ export const FACTS: Record<string, FactEntry> = {
   cramped: { dimension: TRUTH, help: 'the state asks for a larger stance than there is room for' },
   downhill: { dimension: TRUTH, help: 'grounded on a slope and moving down it' },
   uphill: { dimension: TRUTH, help: 'grounded on a slope and moving up it' },
+  crushed: { dimension: TRUTH, help: 'the body is caught between a mover and something else' },
+  tethers: { dimension: PLAIN, help: 'how many tethers hold' },
+  tetherLength: {
+    dimension: LENGTH,
+    help: 'how far the middle of the body is from the centre of the anchors; 0 m without a tether',
+  },
   pushing: { dimension: TRUTH, help: 'an axis points into the touched wall' },
   wall: { dimension: PLAIN, help: 'the side on which a wall is touched: -1 left, 1 right, 0 none' },
   facing: { dimension: PLAIN, help: 'where the body faces: -1 left, 1 right' },
@@ -36,7 +42,18 @@ export const FACTS: Record<string, FactEntry> = {
 
 /** The kinds of things that have names in a moveset. */
 export type ThingKind =
-  'button' | 'axis' | 'probe' | 'timer' | 'cooldown' | 'state' | 'stance' | 'ability' | 'event' | 'aim';
+  | 'button'
+  | 'axis'
+  | 'probe'
+  | 'timer'
+  | 'cooldown'
+  | 'state'
+  | 'stance'
+  | 'ability'
+  | 'event'
+  | 'aim'
+  | 'tether'
+  | 'zone';
 
 /** Facts about a named thing, written like a call. */
 export const FACTS_OF: Record<string, FactEntry & { of: ThingKind }> = {
@@ -62,6 +79,13 @@ export const FACTS_OF: Record<string, FactEntry & { of: ThingKind }> = {
   left: { of: 'timer', dimension: TIME, help: 'the time the timer has left; 0 s when it is not running' },
   ready: { of: 'cooldown', dimension: TRUTH, help: 'the cooldown has at least one charge' },
   charges: { of: 'cooldown', dimension: PLAIN, help: 'the charges the cooldown has' },
+  angle: {
+    of: 'probe',
+    dimension: ANGLE,
+    help: 'the steepness of what the probe hits; 0 deg when it hits nothing',
+  },
+  inside: { of: 'zone', dimension: TRUTH, help: 'the body is in a zone with this tag' },
+  catches: { of: 'tether', dimension: TRUTH, help: 'the tether would find something to hold on to' },
   in: { of: 'state', dimension: TRUTH, help: 'the state or group is active, in whichever lane it is' },
   fits: { of: 'stance', dimension: TRUTH, help: 'there is room for the stance where the body is' },
   unlocked: { of: 'ability', dimension: TRUTH, help: 'the ability is unlocked' },

@@ -23,7 +23,7 @@ export function runTape(
   const diagnostics = checkTape(tape, machine);
   const names = course.spawns.map((s) => s.name);
   const spawn = course.spawns.find((s) => s.name === tape.spawn);
-  const world = buildWorld(course, machine.stances);
+  const world = buildWorld(course, machine.stances, machine.casts);
   if (spawn === undefined) {
     diagnostics.push(
       diagnosticAt(

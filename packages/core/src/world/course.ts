@@ -8,13 +8,52 @@ import {
   readFile,
   type Source,
 } from '../model/index.js';
-import { checkText, type Dimension, LENGTH, type Scope } from '../notation/index.js';
+import {
+  ACCELERATION,
+  checkText,
+  type Dimension,
+  LENGTH,
+  RATE,
+  type Scope,
+  SPEED,
+  TIME,
+} from '../notation/index.js';
 import { cornersOf, doubleArea, type Polygon } from './shape.js';
 
 export interface Solid {
   name: string | undefined;
   tag: string;
   polygon: Polygon;
+  /** A platform that stops only what comes from above: its outline is a line. */
+  oneWay: boolean;
+  /** Index of the mover that it is, or −1. */
+  mover: number;
+}
+
+/** Where a moving solid is, as a function of the tick: offsets there and back along a path in one period. */
+export interface Mover {
+  path: { x: number; y: number; at: number }[];
+  length: number;
+  /** Seconds. */
+  period: number;
+}
+
+export interface Zone {
+  name: string;
+  tag: string;
+  polygon: Polygon;
+  wind: { x: number; y: number } | undefined;
+  launch: { x: number; y: number } | undefined;
+  drag: number;
+  unlocks: string | undefined;
+  once: boolean;
+}
+
+export interface Anchor {
+  name: string;
+  tag: string;
+  x: number;
+  y: number;
 }
 
 export interface Spawn {
@@ -27,10 +66,17 @@ export interface Spawn {
 /** A course in metres, checked: every solid is a convex polygon with its corners counter-clockwise. */
 export interface Course {
   name: string;
+  /** Fixed solids first, then one-way platforms, then movers where they begin. */
   solids: Solid[];
+  movers: Mover[];
+  zones: Zone[];
+  anchors: Anchor[];
   spawns: Spawn[];
   bounds: { minX: number; minY: number; maxX: number; maxY: number };
 }
+
+/** How thick a one-way platform is below its line (metres). */
+const PLANK = 0.02;
 
 /** The tag of a solid that does not name one. */
 export const DEFAULT_TAG = 'stone';
@@ -66,52 +112,110 @@ function buildCourse(file: CourseFile, source: Source): { course: Course; diagno
     for (const f of faults) fault(path, f.message, f.start);
     const number = expression?.kind === 'constant' ? expression.value : 0;
     if (Math.abs(number) > MAX_EXTENT)
-      fault(path, `found ${number} m, expected at most ${MAX_EXTENT} m from the middle`);
+      fault(path, `found ${String(value)}, expected at most ${MAX_EXTENT} either way`);
     return number;
   };
   const point = (p: readonly [NotationText, NotationText], path: Path): [number, number] => [
     quantity(p[0], [...path, 0], LENGTH),
     quantity(p[1], [...path, 1], LENGTH),
   ];
-  const solids = file.solids.map((solid, i): Solid => {
-    const path: Path = ['solids', i];
-    let corners: [number, number][];
-    if ('box' in solid) {
-      const [a, b] = solid.box.map((p, k) => point(p, [...path, 'box', k])) as [
-        [number, number],
-        [number, number],
-      ];
-      const [x0, x1] = [Math.min(a[0], b[0]), Math.max(a[0], b[0])];
-      const [y0, y1] = [Math.min(a[1], b[1]), Math.max(a[1], b[1])];
-      corners = [
-        [x0, y0],
-        [x1, y0],
-        [x1, y1],
-        [x0, y1],
-      ];
-    } else corners = solid.points.map((p, k) => point(p, [...path, 'points', k]));
-    let polygon = Float64Array.from(corners.flat());
+  type Outlined = { box: [Pair, Pair] } | { points: Pair[] };
+  const outline = (thing: Outlined, path: Path): Polygon => {
+    const key = 'box' in thing ? 'box' : 'points';
+    const given = ('box' in thing ? thing.box : thing.points).map((p, k) => point(p, [...path, key, k]));
+    const corners = 'box' in thing ? boxCorners(given[0]!, given[1]!) : given;
+    const polygon = Float64Array.from(corners.flat());
     const area = doubleArea(polygon);
-    if (area < 0) polygon = Float64Array.from([...corners].reverse().flat());
+    const turned = area < 0 ? Float64Array.from([...corners].reverse().flat()) : polygon;
     const wrong =
       Math.abs(area) < 1e-6
-        ? 'a solid without area'
-        : isConvex(polygon)
+        ? 'an outline without area'
+        : isConvex(turned)
           ? undefined
           : 'corners that are not convex';
     if (wrong !== undefined)
-      fault(
-        [...path, 'box' in solid ? 'box' : 'points'],
-        `found ${wrong}, expected a convex polygon (cut it into several)`,
-      );
-    return { name: solid.name, tag: solid.tag ?? DEFAULT_TAG, polygon };
+      fault([...path, key], `found ${wrong}, expected a convex polygon (cut it into several)`);
+    return turned;
+  };
+  const fixed = file.solids.map((solid, i): Solid => ({
+    name: solid.name,
+    tag: solid.tag ?? DEFAULT_TAG,
+    polygon: outline(solid, ['solids', i]),
+    oneWay: false,
+    mover: -1,
+  }));
+  const oneWays = (file.oneWays ?? []).map((platform, i): Solid => {
+    const path: Path = ['oneWays', i];
+    const ends = [point(platform.from, [...path, 'from']), point(platform.to, [...path, 'to'])].sort(
+      (a, b) => a[0] - b[0],
+    );
+    if (ends[1]![0] - ends[0]![0] < 1e-3)
+      fault(path, 'found a one-way platform without width, expected one that can be stood on');
+    const [[ax, ay], [bx, by]] = ends as [[number, number], [number, number]];
+    const polygon = Float64Array.from([ax, ay - PLANK, bx, by - PLANK, bx, by, ax, ay]);
+    return { name: platform.name, tag: platform.tag ?? 'plank', polygon, oneWay: true, mover: -1 };
+  });
+  const movers = (file.movers ?? []).map((mover, i): Mover => {
+    const path: Path = ['movers', i];
+    const period = quantity(mover.period, [...path, 'period'], TIME);
+    let length = 0;
+    const offsets = mover.path.map((p, k) => point(p, [...path, 'path', k]));
+    const legs = offsets.map(([x, y], k) => {
+      const before = offsets[k - 1];
+      if (before !== undefined) length += Math.sqrt((x - before[0]) ** 2 + (y - before[1]) ** 2);
+      return { x, y, at: length };
+    });
+    if (offsets[0]![0] !== 0 || offsets[0]![1] !== 0)
+      fault([...path, 'path', 0], 'found a path that begins elsewhere, expected it to begin with [0 m, 0 m]');
+    if (length === 0) fault([...path, 'path'], 'found a path without length, expected points that differ');
+    if (period <= 0) fault([...path, 'period'], `found ${String(mover.period)}, expected a period above 0 s`);
+    return { path: legs, length, period };
+  });
+  const moving = (file.movers ?? []).map((mover, i): Solid => ({
+    name: mover.name,
+    tag: mover.tag ?? DEFAULT_TAG,
+    polygon: outline(mover, ['movers', i]),
+    oneWay: false,
+    mover: i,
+  }));
+  const zones = (file.zones ?? []).map((zone, i): Zone => {
+    const path: Path = ['zones', i];
+    const vector = (key: 'wind' | 'launch', dimension: Dimension) => {
+      const given = zone[key];
+      return given === undefined
+        ? undefined
+        : {
+            x: quantity(given[0], [...path, key, 0], dimension),
+            y: quantity(given[1], [...path, key, 1], dimension),
+          };
+    };
+    return {
+      name: zone.name ?? zone.tag,
+      tag: zone.tag,
+      polygon: outline(zone, path),
+      wind: vector('wind', ACCELERATION),
+      launch: vector('launch', SPEED),
+      drag: zone.drag === undefined ? 0 : quantity(zone.drag, [...path, 'drag'], RATE),
+      unlocks: zone.unlocks,
+      once: zone.once ?? false,
+    };
+  });
+  const anchors = Object.entries(file.anchors ?? {}).map(([name, anchor]): Anchor => {
+    const [x, y] = point(anchor.at, ['anchors', name, 'at']);
+    return { name, tag: anchor.tag, x, y };
   });
   const spawns = Object.entries(file.spawns).map(([name, spawn]): Spawn => {
     const [x, y] = point(spawn.at, ['spawns', name, 'at']);
     return { name, x, y, facing: spawn.facing === 'left' ? -1 : 1 };
   });
+  const solids = [...fixed, ...oneWays, ...moving];
   const xy = [
     ...solids.flatMap((s) => cornersOf(s.polygon)),
+    ...moving.flatMap((s, i) =>
+      movers[i]!.path.flatMap(({ x, y }) =>
+        cornersOf(s.polygon).map(([cx, cy]): [number, number] => [cx + x, cy + y]),
+      ),
+    ),
     ...spawns.map((s): [number, number] => [s.x, s.y]),
   ];
   const bounds = xy.reduce(
@@ -123,7 +227,33 @@ function buildCourse(file: CourseFile, source: Source): { course: Course; diagno
     }),
     { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity },
   );
-  return { course: { name: file.name, solids, spawns, bounds }, diagnostics };
+  return { course: { name: file.name, solids, movers, zones, anchors, spawns, bounds }, diagnostics };
+}
+
+type Pair = [NotationText, NotationText];
+
+function boxCorners(a: [number, number], b: [number, number]): [number, number][] {
+  const [x0, x1] = [Math.min(a[0], b[0]), Math.max(a[0], b[0])];
+  const [y0, y1] = [Math.min(a[1], b[1]), Math.max(a[1], b[1])];
+  return [
+    [x0, y0],
+    [x1, y0],
+    [x1, y1],
+    [x0, y1],
+  ];
+}
+
+/** Where a mover is at a time (seconds), as an offset from where it begins. */
+export function moverAt(mover: Mover, seconds: number): { x: number; y: number } {
+  const phase = seconds / mover.period - Math.floor(seconds / mover.period);
+  const distance = mover.length * (phase < 0.5 ? 2 * phase : 2 - 2 * phase);
+  for (let i = 1; i < mover.path.length; i++) {
+    const [a, b] = [mover.path[i - 1]!, mover.path[i]!];
+    if (distance > b.at && i < mover.path.length - 1) continue;
+    const share = b.at === a.at ? 0 : (distance - a.at) / (b.at - a.at);
+    return { x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share };
+  }
+  return { x: 0, y: 0 };
 }
 
 /** Beyond this, doubles no longer hold a micrometre with room to spare. */

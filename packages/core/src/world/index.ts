@@ -6,4 +6,5 @@ export * from './shape.js';
 export { type Obstacle, SKIN, TOUCHING, nearness, obstacleOf, sweepPoint } from './obstacle.js';
 export * from './course.js';
 export * from './world.js';
+export * from './carry.js';
 export * from './move.js';

@@ -13,6 +13,8 @@ export interface Moving {
 export interface GroundRule {
   walkable: number;
   snap: number;
+  /** How high a step the feet climb (m). */
+  step: number;
 }
 
 /** The touched surfaces, sorted by what they are to the body. */
@@ -32,12 +34,20 @@ const WALL = 0.17364817766693033;
 const LEAVING = 1e-6;
 const SLIDES = 4;
 
-/** Sorts what the body touches at (x, y) while moving with (vx, vy). */
-export function footingAt(world: World, stance: number, body: Moving, rule: GroundRule): Footing {
+/** Sorts what the body touches; seen from above there are only walls. */
+export function footingAt(
+  world: World,
+  stance: number,
+  body: Moving,
+  rule: Pick<GroundRule, 'walkable'>,
+  above = false,
+): Footing {
   const contacts = contactsAt(world, stance, body.x, body.y);
   const footing: Footing = { contacts, ground: undefined, steep: undefined, wall: 0, ceiling: false };
   for (const c of contacts) {
-    if (c.ny >= rule.walkable) {
+    if (above) {
+      if (Math.abs(c.nx) > WALL) footing.wall = c.nx < 0 ? 1 : -1;
+    } else if (c.ny >= rule.walkable) {
       const leaving = body.vx * c.nx + body.vy * c.ny > LEAVING;
       if (!leaving && (footing.ground === undefined || c.ny > footing.ground.ny)) footing.ground = c;
     } else if (c.ny >= WALL) {
@@ -66,6 +76,12 @@ export function moveBody(
   return follows ? follow(world, stance, start, ground, rule, dt) : slide(world, stance, start, rule, dt);
 }
 
+/** Moves a body seen from above: no ground, it slides along whatever it hits. */
+export function slideBody(world: World, stance: number, body: Moving, dt: number): Moving {
+  const free = separate(world, stance, body.x, body.y);
+  return slide(world, stance, { ...body, ...free }, undefined, dt);
+}
+
 function follow(
   world: World,
   stance: number,
@@ -89,8 +105,11 @@ function follow(
     left *= 1 - touch.t;
     if (touch.obstacle === undefined) break;
     if (touch.ny < rule.walkable) {
-      speed = 0;
-      left = 0;
+      const up = rule.step > 0 ? stepUp(world, stance, x, y, way, left, rule) : undefined;
+      if (up === undefined) {
+        speed = 0;
+        left = 0;
+      } else ({ x, y, left, nx, ny } = up);
     } else ({ nx, ny } = touch);
   }
   const below = contactsAt(world, stance, x, y).filter((c) => c.ny >= rule.walkable);
@@ -108,7 +127,32 @@ function follow(
   return { x, y, vx: speed * ny, vy: speed === 0 ? 0 : speed * -nx };
 }
 
-function slide(world: World, stance: number, body: Moving, rule: GroundRule, dt: number): Moving {
+/** Up by a step, on by what is left of the way, and down again: where the feet then stand, if on walkable ground. */
+function stepUp(
+  world: World,
+  stance: number,
+  x: number,
+  y: number,
+  way: number,
+  left: number,
+  rule: GroundRule,
+): { x: number; y: number; left: number; nx: number; ny: number } | undefined {
+  const rise = sweep(world, stance, x, y, 0, rule.step).t * rule.step;
+  const ahead = sweep(world, stance, x, y + rise, way * left, 0);
+  const run = ahead.t * left;
+  if (run <= TOUCHING) return undefined;
+  const down = sweep(world, stance, x + way * run, y + rise, 0, -rise - rule.snap);
+  if (down.obstacle === undefined || down.ny < rule.walkable) return undefined;
+  return {
+    x: x + way * run,
+    y: y + rise - down.t * (rise + rule.snap),
+    left: left - run,
+    nx: down.nx,
+    ny: down.ny,
+  };
+}
+
+function slide(world: World, stance: number, body: Moving, rule: GroundRule | undefined, dt: number): Moving {
   let { x, y, vx, vy } = body;
   let left = dt;
   let lastX = 0;
@@ -123,7 +167,7 @@ function slide(world: World, stance: number, body: Moving, rule: GroundRule, dt:
     let nextX = vx - into * touch.nx;
     let nextY = vy - into * touch.ny;
     // A steep surface cannot be climbed: what would slide up it faster than it rose before is stopped as by a wall.
-    if (touch.ny > 0 && touch.ny < rule.walkable && nextY > Math.max(vy, 0)) {
+    if (rule !== undefined && touch.ny > 0 && touch.ny < rule.walkable && nextY > Math.max(vy, 0)) {
       nextX = 0;
       nextY = vy;
     }

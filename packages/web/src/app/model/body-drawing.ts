@@ -72,9 +72,9 @@ export class BodyDrawing {
   readonly state = input.required<State>();
 
   protected readonly view = computed(() => {
-    const { stances, probes } = this.machine();
-    const index = Math.max(0, this.state().stance);
-    const stance = stances[index]!;
+    const { stances: all, probes } = this.machine();
+    const stance = all[Math.max(0, this.state().stance)]!;
+    const stances = all.filter((s) => !s.hidden || s === stance);
     const px = (m: number): number => m * SCALE;
     const scaled = (s: typeof stance): string[] =>
       s.parts.map((p) =>
@@ -94,9 +94,7 @@ export class BodyDrawing {
       tall: px(stance.top),
       heightText: `${(stance.top - stance.bottom).toFixed(2)} m`,
       widthText: `${Math.max(...stance.parts.map((p) => p.width)).toFixed(2)} m`,
-      others: stances
-        .filter((_, i) => i !== index)
-        .flatMap((s) => scaled(s).map((d) => ({ name: s.name, d }))),
+      others: stances.filter((s) => s !== stance).flatMap((s) => scaled(s).map((d) => ({ name: s.name, d }))),
       body: scaled(stance),
       wash: `var(--${colour}-wash)`,
       stroke: `var(--${colour})`,
@@ -109,10 +107,9 @@ function line(
   probe: Probe,
   px: (m: number) => number,
 ): { name: string; x: number; y: number; x2: number; y2: number } {
-  const [dx, dy] = { ahead: [1, 0], behind: [-1, 0], up: [0, -1], down: [0, 1] }[probe.toward] as [
-    number,
-    number,
-  ];
+  // A probe that follows an aim is drawn straight ahead.
+  const direction = 'aim' in probe.direction ? { x: 1, y: 0 } : probe.direction;
+  const [dx, dy] = [direction.x, -direction.y];
   const [x, y] = [px(probe.x), -px(probe.y)];
   return { name: probe.name, x, y, x2: x + dx * px(probe.reach), y2: y + dy * px(probe.reach) };
 }

@@ -56,7 +56,11 @@ export class StateSheet {
         this.workspace.compiled().file,
       ) as StateFile,
   );
-  protected readonly stances = computed(() => this.machine().stances.map((s) => s.name));
+  protected readonly stances = computed(() =>
+    this.machine()
+      .stances.filter((s) => !s.hidden)
+      .map((s) => s.name),
+  );
   protected readonly ownStance = computed(() => this.file().stance ?? '');
   protected readonly flags = computed(() =>
     (['home', 'final', 'passing'] as const).map((key) => ({

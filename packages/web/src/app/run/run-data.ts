@@ -1,10 +1,10 @@
-import type { Machine, Session, StateKind, TickRecord } from '@glenmark/core';
+import type { Control, Machine, Session, StateKind, TickRecord } from '@glenmark/core';
 
 /** What the score draws of a run: rows on one time axis. Pure data, made once a run. */
 export interface ScoreRows {
   ticks: number;
   rate: number;
-  controls: { name: string; kind: 'button' | 'axis'; bars: Bar[] }[];
+  controls: { name: string; kind: Control['kind']; bars: Bar[] }[];
   lanes: { name: string; bands: Band[] }[];
   clocks: { name: string; full: number; steps: number[] }[];
 }

@@ -61,14 +61,15 @@ function draw({ kind, text }: StoredDocument): Drawing {
   if (kind === 'moveset') {
     const { machine } = readMoveset(text);
     if (machine === undefined) return nothing;
-    const step = 0.25 + Math.max(...machine.stances.flatMap((s) => s.parts.map((p) => p.width)));
-    const top = Math.max(...machine.stances.map((s) => s.top));
-    const shapes = machine.stances.flatMap((stance, i) =>
+    const stances = machine.stances.filter((s) => !s.hidden);
+    const step = 0.25 + Math.max(...stances.flatMap((s) => s.parts.map((p) => p.width)));
+    const top = Math.max(...stances.map((s) => s.top));
+    const shapes = stances.flatMap((stance, i) =>
       stance.parts.map((part) => ({ d: partPath(part, (i + 0.5) * step), tone: 'body' })),
     );
     return {
       fit: MEET,
-      box: `0 ${-top - 0.05} ${step * machine.stances.length} ${top + 0.1}`,
+      box: `0 ${-top - 0.05} ${step * stances.length} ${top + 0.1}`,
       width: 60,
       shapes,
     };
