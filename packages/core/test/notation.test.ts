@@ -37,7 +37,9 @@ const scope: Scope = {
   rate: 60,
   pixel: undefined,
   constant: (name) =>
-    ({ trotSpeed: { dimension: SPEED, value: 6 }, width: { dimension: LENGTH, value: 0.5 } })[name],
+    new Map(
+      Object.entries({ trotSpeed: { dimension: SPEED, value: 6 }, width: { dimension: LENGTH, value: 0.5 } }),
+    ).get(name),
   variable: () => undefined,
   things: (kind) => (kind === 'button' ? ['hop'] : []),
   names: () => ['trotSpeed', 'width'],
@@ -197,6 +199,14 @@ describe('parse and print', () => {
       { numRuns: 10_000 },
     );
   });
+
+  it.each(['constructor', 'toString(hop)', '__proto__ > 1', 'hasOwnProperty', 'held(constructor)'])(
+    '%s is an unknown name like any other',
+    (text) => {
+      expect(checkText(text, scope, TRUTH).faults).toHaveLength(1);
+      parseEffect(`${text} x`);
+    },
+  );
 
   it('nests to a stated depth and refuses beyond it', () => {
     const nested = (n: number): string => '('.repeat(n) + 'vx' + ')'.repeat(n);

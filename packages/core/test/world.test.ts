@@ -65,7 +65,14 @@ describe('sweep', () => {
         fc.double({ min: -4, max: 4, noNaN: true }),
         (shape, part, y, dy) => {
           const obstacle = obstacleOf(shape, 0, coreOf(part));
-          const world = { course: courseOf(FLOOR), stances: [[obstacle]], points: [] };
+          const world = {
+            course: courseOf(FLOOR),
+            stances: [[obstacle]],
+            zones: [[]],
+            casts: [],
+            offsets: [],
+            dropped: new Set<number>(),
+          };
           const out = { distance: 0, nx: 0, ny: 0 };
           if (nearness(obstacle, -2, y, out).distance < 0.01) return;
           const touch = sweep(world, 0, -2, y, 16, dy);
@@ -112,7 +119,14 @@ describe('sweep', () => {
           const world = worldOf(solids, part);
           let body = { x: 0, y: 0, vx: 0, vy: 0 };
           for (const [vx, vy] of moves) {
-            body = moveBody(world, 0, { ...body, vx, vy }, undefined, { walkable: 0.64, snap: 0.15 }, 1 / 60);
+            body = moveBody(
+              world,
+              0,
+              { ...body, vx, vy },
+              undefined,
+              { walkable: 0.64, snap: 0.15, step: 0 },
+              1 / 60,
+            );
             if (Math.abs(body.x) > 90) return;
             expect(fits(world, 0, body.x, body.y), JSON.stringify(body)).toBe(true);
           }
@@ -239,7 +253,7 @@ describe('standing and walking', () => {
     let body = { x: 0, y: 0, vx: 0, vy: 0 };
     const ground = { nx: 0, ny: 1, distance: 0, solid: 0 };
     for (let i = 0; i < 100_000; i++)
-      body = moveBody(world, 0, body, ground, { walkable: 0.64, snap: 0.15 }, 1 / 60);
+      body = moveBody(world, 0, body, ground, { walkable: 0.64, snap: 0.15, step: 0 }, 1 / 60);
     expect(body).toEqual({ x: 0, y: 0, vx: 0, vy: 0 });
   });
 

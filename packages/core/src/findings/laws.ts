@@ -6,8 +6,8 @@ import { bound, type Formula, truth } from './literals.js';
  * `domain` the range of a number. Both are used to find contradictions, so each must be true without exception.
  */
 export function consequences(machine: Machine, key: string, value: boolean): Formula[] {
-  const plain = PLAIN_LAWS[`${value ? '' : 'not '}${key}`];
-  if (plain !== undefined) return plain;
+  const law = `${value ? '' : 'not '}${key}`;
+  if (Object.hasOwn(PLAIN_LAWS, law)) return PLAIN_LAWS[law]!;
   const [, fact, name] = /^(\w+)\((\w+)\)$/.exec(key) ?? [];
   if (fact === undefined || name === undefined) return [];
   switch (`${value ? '' : 'not '}${fact}`) {

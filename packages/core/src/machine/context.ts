@@ -96,7 +96,7 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
   context.constant = (name) => {
     const known = constants.get(name);
     if (known !== undefined) return known;
-    const dial = file.dials?.[name];
+    const dial = own(file.dials, name);
     const isGravity = name === 'gravity';
     if (dial === undefined && !isGravity) return undefined;
     constants.set(name, 'cyclic');
@@ -120,6 +120,10 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
   context.gravity = typeof gravity === 'object' ? gravity.value : 0;
   return context;
 }
+
+/** An entry of a section by its name; names such as `constructor` are no entries. */
+const own = <T>(section: Record<string, T> | undefined, name: string): T | undefined =>
+  section !== undefined && Object.hasOwn(section, name) ? section[name] : undefined;
 
 /** Records something that does not forbid using the document, but is worth knowing. */
 export function warn(context: Context, path: Path, message: string): void {
@@ -344,7 +348,7 @@ function variableOf(
   name: string,
   context: Context,
 ): { dimension: Dimension; key: string } | undefined {
-  const variable = file.variables?.[name];
+  const variable = own(file.variables, name);
   if (variable === undefined) return undefined;
   if ('flag' in variable) return { dimension: TRUTH, key: name };
   if ('count' in variable) return { dimension: PLAIN, key: name };

@@ -39,8 +39,8 @@ export function applyMotion(
       void writes.push({ channel, lane, author, replaces, value }),
   };
   const ground = s.footing.ground;
-  const stands = ground !== undefined && work.vx * ground.nx + work.vy * ground.ny <= LEAVING;
   blow(world, s, work, dt);
+  const stands = ground !== undefined && work.vx * ground.nx + work.vy * ground.ny <= LEAVING;
   let pull: { rule: GravityRule; lane: number; author: string } | undefined;
   s.leaves.forEach((leaf, lane) => {
     const { motion, name } = machine.states[leaf]!;

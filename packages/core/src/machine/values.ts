@@ -92,7 +92,7 @@ export const compileProbes = (context: Context, casts: Core[]): Probe[] =>
         ];
       cast = casts.push(core);
     }
-    const named = TOWARD[probe.toward];
+    const named = Object.hasOwn(TOWARD, probe.toward) ? TOWARD[probe.toward] : undefined;
     const aims = context.names.aim.includes(probe.toward);
     const direction =
       named ??

@@ -19,7 +19,10 @@ export const NAME = /^[A-Za-z_][A-Za-z0-9_]*$/;
 
 export const nameSchema = z
   .string()
-  .regex(NAME, { error: 'expected a name: letters, digits and underscores, not starting with a digit' });
+  .regex(NAME, { error: 'expected a name: letters, digits and underscores, not starting with a digit' })
+  .refine((name) => !(name in Object.prototype), {
+    error: 'expected another name: this one has a meaning of its own',
+  });
 
 /** Text in the notation, or a bare number or truth value, which is notation too. Its meaning is checked later. */
 export const notationSchema = z.union([z.string(), z.number(), z.boolean()], {

@@ -142,7 +142,7 @@ class Checker {
     if (constant !== undefined) return { kind: 'constant', ...constant, syntax };
     const variable = this.scope.variable(name);
     if (variable !== undefined) return this.fact(variable.key, variable.dimension, syntax, name);
-    const fact = FACTS[name];
+    const fact = Object.hasOwn(FACTS, name) ? FACTS[name] : undefined;
     if (fact !== undefined)
       return this.fact(name === 'elapsed' ? this.scope.elapsed : name, fact.dimension, syntax, name);
     if (Object.hasOwn(FACTS_OF, name)) {

@@ -9,6 +9,7 @@ import {
   formatValue,
   holds,
   type Scope,
+  type ThingKind,
   toTicks,
   TRUTH,
 } from '../notation/index.js';
@@ -154,7 +155,7 @@ export function watchExpectations(
 
 function scopeOf(machine: Machine): Scope {
   const names = (list: readonly { name: string }[]): string[] => list.map((item) => item.name);
-  const things: Record<string, string[]> = {
+  const things: Record<ThingKind, string[]> = {
     button: names(machine.controls.filter((c) => c.kind === 'button')),
     axis: names(machine.controls.filter((c) => c.kind === 'axis')),
     probe: names(machine.probes),
@@ -164,6 +165,9 @@ function scopeOf(machine: Machine): Scope {
     stance: names(machine.stances),
     ability: names(machine.abilities),
     event: machine.events,
+    aim: names(machine.controls.filter((c) => c.kind === 'aim')),
+    tether: names(machine.tethers),
+    zone: machine.zoneTags,
   };
   return {
     rate: machine.rate,
@@ -176,7 +180,7 @@ function scopeOf(machine: Machine): Scope {
       const variable = machine.variables.find((v) => v.name === name);
       return variable && { dimension: variable.dimension, key: name };
     },
-    things: (kind) => things[kind] ?? [],
+    things: (kind) => things[kind],
     names: () => [...names(machine.dials), ...names(machine.variables)],
     slot: (key) => machine.facts.slots.get(key),
     memory: () => undefined,

@@ -25,7 +25,7 @@ function short(node: Syntax): string {
     case 'call':
       return called(node) ?? print(node);
     case 'name':
-      return WORDS[node.name] ?? node.name;
+      return Object.hasOwn(WORDS, node.name) ? WORDS[node.name]! : node.name;
     case 'compare':
       if (node.left.kind === 'name' && node.left.name === 'elapsed') return print(node.right);
       return print(node).replace('<=', '≤').replace('>=', '≥').replace('!=', '≠');
