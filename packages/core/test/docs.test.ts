@@ -1,6 +1,18 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { dimensionName, FACTS, FACTS_OF, FUNCTIONS, UNIT_NAMES, VERBS } from '@glenmark/core';
+import {
+  dimensionName,
+  FACTS,
+  FACTS_OF,
+  FUNCTIONS,
+  readCourse,
+  readMoveset,
+  readTape,
+  runTape,
+  UNIT_NAMES,
+  VERBS,
+} from '@glenmark/core';
+import { sample as example } from './helpers.js';
 
 const doc = (name: string): string => readFileSync(new URL(`../../../docs/${name}`, import.meta.url), 'utf8');
 
@@ -20,5 +32,35 @@ describe('the documents say what the code says', () => {
     for (const unit of UNIT_NAMES) expect(notation).toContain(unit);
     const format = doc('format.md');
     for (const verb of Object.keys(VERBS)) expect(format).toContain(`\`${verb} `);
+  });
+});
+
+describe('the worked example of a tick', () => {
+  it('is what the machine does', () => {
+    const { machine } = readMoveset(example('courier.yaml'));
+    const { session } = runTape(
+      machine!,
+      readCourse(example('mill-yard.yaml')).course!,
+      readTape(example('culvert-slide.yaml')).tape!,
+    );
+    const rows = doc('tick.md').match(/^\| \d+ \|.*$/gm)!;
+    expect(rows).toHaveLength(6);
+    for (const row of rows) {
+      const [tick, move, tuck, state, stance, vx, x] = row
+        .split('|')
+        .slice(1)
+        .map((cell) => cell.trim());
+      const record = session!.trace.records[Number(tick)]!;
+      const control = (name: string): string =>
+        String(record.input[machine!.controls.findIndex((c) => c.name === name)]);
+      expect([
+        control('move'),
+        control('tuck'),
+        machine!.states[record.leaves[0]!]!.name,
+        machine!.stances[record.stance]!.name,
+        record.body.vx.toFixed(3),
+        record.body.x.toFixed(3),
+      ]).toEqual([move, tuck, state, stance, vx, x]);
+    }
   });
 });

@@ -39,7 +39,7 @@ export function parseSource(text: string): { source?: Source; diagnostics: Diagn
   const lines = new LineCounter();
   let document: Document.Parsed;
   try {
-    document = parseDocument(text, { lineCounter: lines, version: '1.2', prettyErrors: false });
+    document = parseDocument(text, { lineCounter: lines, stringKeys: true, prettyErrors: false });
   } catch (error) {
     return whole(`this is not readable as YAML: ${(error as Error).message}`);
   }

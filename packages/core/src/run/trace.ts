@@ -18,6 +18,8 @@ export interface TickRecord {
   variables: number[];
   timers: number[];
   charges: number[];
+  /** Where the tethers that hold are held. */
+  anchors: { x: number; y: number }[];
   /** What the lanes decided on, by slot. */
   facts: Float64Array;
   taken: Taken[];
@@ -56,6 +58,7 @@ export function recordOf(
     variables: [...s.variables],
     timers: [...s.timers],
     charges: s.cooldowns.map((c) => c.charges),
+    anchors: s.anchors.flat().map(({ x, y }) => ({ x, y })),
     facts: outcome.facts,
     taken: outcome.taken,
     writes: outcome.writes,

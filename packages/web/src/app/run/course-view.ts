@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { type Account, cornersOf, type Session } from '@glenmark/core';
+import { type Account, cornersOf, moverAt, type Session } from '@glenmark/core';
 import { partPath } from '../shelf/picture';
 import { KINDS } from '../ui/kind-mark';
 import { elementSize } from './element-size';
@@ -39,15 +39,43 @@ export class CourseView {
     };
   });
 
-  protected readonly solids = computed(() => {
+  protected readonly solids = computed(() =>
+    this.course()
+      .solids.filter((solid) => solid.mover < 0)
+      .map((solid) => ({
+        name: solid.name ?? solid.tag,
+        d: this.outlineOf(solid.polygon),
+        tone: solid.oneWay ? 'one-way' : solid.tag === 'plank' ? 'plank' : '',
+      })),
+  );
+  /** Movers where they are after the tick. */
+  protected readonly movers = computed(() => {
+    const seconds = (this.tick() + 1) / this.session().trace.machine.rate;
+    return this.course()
+      .solids.filter((solid) => solid.mover >= 0)
+      .map((solid) => ({
+        name: solid.name ?? 'mover',
+        d: this.outlineOf(solid.polygon, moverAt(this.course().movers[solid.mover]!, seconds)),
+      }));
+  });
+  protected readonly zones = computed(() => {
     const { x, y } = this.frame();
-    return this.session().world.course.solids.map((solid) => ({
-      name: solid.name ?? solid.tag,
-      tag: solid.tag,
-      d: `M${cornersOf(solid.polygon)
-        .map(([px, py]) => `${x(px).toFixed(1)} ${y(py).toFixed(1)}`)
-        .join('L')}Z`,
+    return this.course().zones.map((zone) => ({
+      name: zone.name,
+      tag: zone.tag,
+      d: this.outlineOf(zone.polygon),
+      x: x(zone.polygon[0]!) + 4,
+      y: y(Math.max(...cornersOf(zone.polygon).map((c) => c[1]))) + 12,
     }));
+  });
+  protected readonly anchors = computed(() => {
+    const { x, y } = this.frame();
+    return this.course().anchors.map((a) => ({ name: a.name, x: x(a.x), y: y(a.y) }));
+  });
+  /** Lines from the middle of the body to where its tethers hold. */
+  protected readonly lines = computed(() => {
+    const { x, y } = this.frame();
+    return this.record().anchors.map((a) => ({ x: x(a.x), y: y(a.y) }));
   });
 
   protected readonly scaleMarks = computed(() => {
@@ -110,6 +138,16 @@ export class CourseView {
       text: `${machine.stances[stance]!.name} needs ${((crossing.missing ?? 0) * 100).toFixed(0)} cm more`,
     };
   });
+
+  private readonly course = computed(() => this.session().world.course);
+
+  private outlineOf(polygon: Float64Array, offset = { x: 0, y: 0 }): string {
+    const { x, y } = this.frame();
+    const corners = cornersOf(polygon).map(
+      ([px, py]) => `${x(px + offset.x).toFixed(1)} ${y(py + offset.y).toFixed(1)}`,
+    );
+    return `M${corners.join('L')}Z`;
+  }
 
   private record() {
     return this.session().trace.records[this.tick()]!;
