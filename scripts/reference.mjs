@@ -1,8 +1,10 @@
-// `npm run reference`: writes what the documents take from the code: the JSON Schemas and the tables of facts.
+// `npm run reference`: writes what the documents take from the code: the JSON Schemas, the tables of facts, and an
+// example for every field of every file, taken from the samples.
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { dimensionName, FACTS, FACTS_OF, jsonSchema, KINDS } from '../packages/core/dist/index.js';
 import { root } from './build.mjs';
+import { fieldExamples } from './fields.mjs';
 
 mkdirSync(join(root, 'docs/schema'), { recursive: true });
 for (const kind of KINDS) {
@@ -12,17 +14,22 @@ for (const kind of KINDS) {
   );
 }
 
-const table = (rows) =>
-  ['| fact | is | meaning |', '|---|---|---|', ...rows.map((row) => `| ${row.join(' | ')} |`)].join('\n');
+const table = (heads, rows) =>
+  [heads, heads.map(() => '---'), ...rows].map((row) => `| ${row.join(' | ')} |`).join('\n');
+const row = (name, { dimension, example, help }, thing) => [
+  `\`${name}\``,
+  dimensionName(dimension),
+  help,
+  `\`${example.replace('NAME', thing)}\``,
+];
+const heads = ['fact', 'is', 'meaning', 'for example'];
 const facts = table(
-  Object.entries(FACTS).map(([name, { dimension, help }]) => [`\`${name}\``, dimensionName(dimension), help]),
+  heads,
+  Object.entries(FACTS).map(([name, entry]) => row(name, entry, '')),
 );
 const factsOf = table(
-  Object.entries(FACTS_OF).map(([name, { of, dimension, help }]) => [
-    `\`${name}(${of})\``,
-    dimensionName(dimension),
-    help,
-  ]),
+  heads,
+  Object.entries(FACTS_OF).map(([name, entry]) => row(`${name}(${entry.of})`, entry, entry.of)),
 );
 const file = join(root, 'docs/notation.md');
 const text = readFileSync(file, 'utf8');
@@ -32,4 +39,17 @@ writeFileSync(
     /<!-- facts -->[\s\S]*<!-- end of facts -->/,
     () => `<!-- facts -->\n${facts}\n\n## Facts of things\n\n${factsOf}\n<!-- end of facts -->`,
   ),
+);
+
+const sections = KINDS.map((kind) => {
+  const rows = [...fieldExamples(kind)].map(([path, found]) => [
+    `\`${path}\``,
+    found === undefined ? '' : `\`${found.text}\``,
+    found === undefined ? '' : `[${found.file}](../examples/${found.file})`,
+  ]);
+  return `## ${kind}\n\n${table(['field', 'for example', 'in'], rows)}\n`;
+});
+writeFileSync(
+  join(root, 'docs/fields.md'),
+  `# Every field, with an example\n\nMade by \`npm run reference\` from the schemas and the samples. \`*\` stands for a name, \`[]\` for an item of a list. What each means: [files](format.md).\n\n${sections.join('\n')}`,
 );

@@ -5,6 +5,9 @@ import {
   FACTS,
   FACTS_OF,
   FUNCTIONS,
+  jsonSchema,
+  KINDS,
+  parseExpression,
   readCourse,
   readMoveset,
   readTape,
@@ -62,5 +65,46 @@ describe('the worked example of a tick', () => {
         record.body.x.toFixed(3),
       ]).toEqual([move, tuck, state, stance, vx, x]);
     }
+  });
+});
+
+describe('the field reference', () => {
+  const fields = doc('fields.md');
+
+  it('has an example for every field of every file', () => {
+    expect(fields.match(/^\| `.*\|\s+\|\s+\|$/gm)).toBeNull();
+    expect(fields.match(/^\| `/gm)!.length).toBeGreaterThan(150);
+  });
+
+  it('names every key that the schemas have', () => {
+    const keysOf = (schema: unknown): string[] =>
+      typeof schema !== 'object' || schema === null
+        ? []
+        : [
+            ...Object.keys((schema as { properties?: object }).properties ?? {}),
+            ...Object.values(schema).flatMap(keysOf),
+          ];
+    for (const kind of KINDS)
+      for (const key of keysOf(jsonSchema(kind))) expect(fields).toMatch(new RegExp(`[.\`]${key}[\`.\\[]`));
+  });
+
+  it('shows facts by examples that check', () => {
+    const { machine } = readMoveset(example('mechanics/odds-and-ends.yaml'));
+    const names = Object.keys(FACTS).filter((name) => name !== 'elapsed');
+    for (const name of names) expect(FACTS[name]!.example, name).toMatch(new RegExp(`\\b${name}\\b`));
+    for (const [name, { example: use }] of Object.entries(FACTS_OF))
+      expect(parseExpression(use).ok && use.includes(`${name}(NAME)`), use).toBe(true);
+    // Every plain example must have the right dimensions: they are compiled as guards of a real moveset.
+    for (const { example: use } of Object.values(FACTS)) {
+      const guard = example('mechanics/odds-and-ends.yaml').replace(
+        'when: done(breath)',
+        `when: ${JSON.stringify(use)}`,
+      );
+      expect(
+        readMoveset(guard).diagnostics.filter((d) => d.severity === 'error'),
+        use,
+      ).toEqual([]);
+    }
+    expect(machine).toBeDefined();
   });
 });

@@ -169,7 +169,7 @@ export interface Lane {
 }
 
 /** What moves the body in a state; gives the state its mark and colour. */
-export type StateKind = 'footed' | 'aloft' | 'braced' | 'committed';
+export type StateKind = 'footed' | 'aloft' | 'braced' | 'slung' | 'committed';
 
 export interface State {
   index: number;

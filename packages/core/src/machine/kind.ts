@@ -2,12 +2,13 @@ import { type Expression, visit } from '../notation/index.js';
 import type { Crossing, Lane, State, StateKind } from './definition.js';
 
 /**
- * What moves the body in a state, read off what the state says and what its ways in and out ask for: a fixed sideways
+ * What moves the body in a state, read off what the state says and what its ways in and out ask for: a tether is *slung*; a fixed sideways
  * velocity is *committed*; a way in that speaks of the wall is *braced*; a way in that asks for ground is *footed*;
  * one that launches or waits for the ground to go, or a way out that waits for ground, is *aloft*; the rest is footed.
  */
 export function kindOf(states: readonly State[], lane: Lane, state: State): StateKind {
-  const { hold, drive } = state.motion;
+  const { hold, drive, tether } = state.motion;
+  if (tether !== undefined) return 'slung';
   if (hold?.vx !== undefined && drive === undefined) return 'committed';
   const around = chain(states, state.index);
   const out = lane.crossings.filter((c) => c.from.some((s) => around.includes(s)));
