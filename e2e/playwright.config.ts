@@ -1,4 +1,7 @@
-import { defineConfig } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { defineConfig, type LaunchOptions } from '@playwright/test';
+
+const browser = JSON.parse(readFileSync(new URL('browser.json', import.meta.url), 'utf8')) as LaunchOptions;
 
 /** Debian's Chromium against the really started server; see `app.ts` for how it is started. */
 export default defineConfig({
@@ -10,20 +13,5 @@ export default defineConfig({
   workers: 1,
   reporter: 'list',
   forbidOnly: process.env['CI'] !== undefined,
-  use: {
-    viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--headless',
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
-  },
+  use: { viewport: { width: 1280, height: 800 }, launchOptions: browser },
 });

@@ -1,6 +1,6 @@
 // `npm run screenshots`: one current picture of each main view, from the samples, into docs/screenshots/.
 import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -13,6 +13,7 @@ const VIEWS = [
   ['findings', '/moveset/courier-draft/findings?open=IN2%2Flegs%2FGlide', ['day', 'night']],
 ];
 
+const browserOptions = JSON.parse(readFileSync(join(root, 'e2e/browser.json'), 'utf8'));
 const data = mkdtempSync(join(tmpdir(), 'glenmark-pictures-'));
 const server = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
   env: { ...process.env, PORT: '0', GLENMARK_DATA: data },
@@ -27,19 +28,7 @@ const url = await new Promise((done) => {
   });
 });
 mkdirSync(join(root, 'docs/screenshots'), { recursive: true });
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--headless',
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await chromium.launch(browserOptions);
 for (const [name, path, themes] of VIEWS) {
   for (const theme of themes) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

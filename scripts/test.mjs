@@ -1,9 +1,10 @@
 // `npm test`: everything, from a fresh clone of a fresh machine. Each step ends the run when it fails.
 import { spawnSync } from 'node:child_process';
-import { existsSync } from 'node:fs';
-import { buildIfNeeded, installIfNeeded, run } from './build.mjs';
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { buildIfNeeded, installIfNeeded, root, run } from './build.mjs';
 
-const CHROMIUM = '/usr/bin/chromium';
+const { executablePath: CHROMIUM } = JSON.parse(readFileSync(join(root, 'e2e/browser.json'), 'utf8'));
 
 /** The browser for the end-to-end tests: Debian's, fetched when it is missing and we may. */
 function ensureChromium() {

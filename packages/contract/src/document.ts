@@ -3,7 +3,7 @@ import * as z from 'zod';
 
 /** Documents as they travel between server and web application. */
 
-export const kindSchema = z.enum(KINDS as ['moveset', 'course', 'tape']).meta({ id: 'Kind' });
+export const kindSchema = z.enum(KINDS as ['moveset', 'course', 'tape']);
 
 export const idSchema = z
   .string()
@@ -11,41 +11,33 @@ export const idSchema = z
   .max(120)
   .describe('short name of a document, unique within its kind');
 
-export const summarySchema = z
-  .object({
-    kind: kindSchema,
-    id: idSchema,
-    name: z.string(),
-    revision: z.number().int().min(1),
-    updatedAt: z.iso.datetime(),
-  })
-  .meta({ id: 'Summary' });
+export const summarySchema = z.object({
+  kind: kindSchema,
+  id: idSchema,
+  name: z.string(),
+  revision: z.number().int().min(1),
+  updatedAt: z.iso.datetime(),
+});
 
-export const documentSchema = summarySchema
-  .extend({
-    text: z.string().describe('the document as YAML or JSON'),
-    hash: z.string().describe('SHA-256 of the text, hexadecimal'),
-    message: z.string(),
-  })
-  .meta({ id: 'Document' });
+export const documentSchema = summarySchema.extend({
+  text: z.string().describe('the document as YAML or JSON'),
+  hash: z.string().describe('SHA-256 of the text, hexadecimal'),
+  message: z.string(),
+});
 
-export const revisionSchema = z
-  .object({
-    number: z.number().int().min(1),
-    parent: z.number().int().min(1).nullable(),
-    hash: z.string(),
-    message: z.string(),
-    createdAt: z.iso.datetime(),
-  })
-  .meta({ id: 'Revision' });
+export const revisionSchema = z.object({
+  number: z.number().int().min(1),
+  parent: z.number().int().min(1).nullable(),
+  hash: z.string(),
+  message: z.string(),
+  createdAt: z.iso.datetime(),
+});
 
 /** What a save or an import sends. */
-export const draftSchema = z
-  .strictObject({
-    text: z.string().min(1).max(MAX_TEXT),
-    message: z.string().max(500).optional(),
-  })
-  .meta({ id: 'Draft' });
+export const draftSchema = z.strictObject({
+  text: z.string().min(1).max(MAX_TEXT),
+  message: z.string().max(500).optional(),
+});
 
 export type Summary = z.infer<typeof summarySchema>;
 export type StoredDocument = z.infer<typeof documentSchema>;

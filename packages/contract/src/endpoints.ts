@@ -36,7 +36,7 @@ export const ENDPOINTS = {
     parameters: {},
     reply: {
       status: 200,
-      schema: z.object({ status: z.literal('ready'), version: z.string() }).meta({ id: 'Health' }),
+      schema: z.object({ status: z.literal('ready'), version: z.string() }),
     },
     problems: [],
   },

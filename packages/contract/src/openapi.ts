@@ -63,16 +63,5 @@ function schemaOf(schema: z.ZodType, io: 'input' | 'output' = 'output'): Json {
     reused: 'inline',
     unrepresentable: 'any',
   }) as Json;
-  return stripIds(rest) as Json;
-}
-
-/** Zod writes its registry names as `id`, which means something else in JSON Schema. */
-function stripIds(value: unknown): unknown {
-  if (Array.isArray(value)) return value.map(stripIds);
-  if (typeof value !== 'object' || value === null) return value;
-  return Object.fromEntries(
-    Object.entries(value).flatMap(([key, inner]) =>
-      key === 'id' && typeof inner === 'string' ? [] : [[key, stripIds(inner)]],
-    ),
-  );
+  return rest;
 }

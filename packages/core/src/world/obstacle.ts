@@ -66,13 +66,17 @@ export interface Nearness {
   ny: number;
 }
 
+/** How far a point is outside the line of one face; negative behind it. */
+const aboveFace = (o: Obstacle, face: number, px: number, py: number): number =>
+  (px - o.x[face]!) * o.nx[face]! + (py - o.y[face]!) * o.ny[face]!;
+
 /** Signed distance of a point to an obstacle, with the outward unit normal there. Writes into `out`. */
 export function nearness(o: Obstacle, px: number, py: number, out: Nearness): Nearness {
   const n = o.x.length;
   let deepest = -Infinity;
   let face = 0;
   for (let i = 0; i < n; i++) {
-    const s = (px - o.x[i]!) * o.nx[i]! + (py - o.y[i]!) * o.ny[i]!;
+    const s = aboveFace(o, i, px, py);
     if (s > deepest) [deepest, face] = [s, i];
   }
   out.distance = deepest - o.radius;
@@ -138,7 +142,7 @@ export function sweepPoint(o: Obstacle, px: number, py: number, dx: number, dy: 
 /** Within the skin of a face and not going further in: at a sharp corner the nearest face may be the wrong one. */
 function grazes(o: Obstacle, px: number, py: number, dx: number, dy: number, limit: number): boolean {
   for (let i = 0; i < o.x.length; i++) {
-    const s = (px - o.x[i]!) * o.nx[i]! + (py - o.y[i]!) * o.ny[i]!;
+    const s = aboveFace(o, i, px, py);
     if (s > -SKIN && dx * o.nx[i]! + dy * o.ny[i]! >= limit) return true;
   }
   return false;
@@ -166,7 +170,7 @@ function sweepSharp(
   let leave = Infinity;
   let face = -1;
   for (let i = 0; i < o.x.length; i++) {
-    const s = (px - o.x[i]!) * o.nx[i]! + (py - o.y[i]!) * o.ny[i]!;
+    const s = aboveFace(o, i, px, py);
     const v = dx * o.nx[i]! + dy * o.ny[i]!;
     if (v < limit) {
       const t = -s / v;

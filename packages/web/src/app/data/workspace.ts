@@ -16,6 +16,7 @@ import {
   combineLatest,
   concatMap,
   debounceTime,
+  defer,
   EMPTY,
   filter,
   map,
@@ -197,14 +198,13 @@ export class Workspace {
 
   private save(): Observable<unknown> {
     const base = this.stored();
-    const text = this.text();
     if (base === undefined || this.saveState() === 'conflict') return EMPTY;
-    if (text === base.text) {
+    if (this.text() === base.text) {
       this.saveState.set('saved');
       return EMPTY;
     }
-    const message = this.undoName() ?? '';
-    return this.api.save(base, { text, message }).pipe(
+    // Each try sends what is there by then.
+    return defer(() => this.api.save(base, { text: this.text(), message: this.undoName() ?? '' })).pipe(
       retry({
         delay: (error: ApiError) => {
           if (error.problem.status !== 0 && error.problem.status < 500) return throwError(() => error);
