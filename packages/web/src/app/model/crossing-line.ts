@@ -22,6 +22,7 @@ import {
 } from '@glenmark/core';
 import { Workspace } from '../data/workspace';
 import { MarkedText } from '../ui/marked-text';
+import { asSentence } from '../ui/sentence';
 import type { CellPlace } from './crossings-grid';
 import { addCrossing, effectLine, removeCrossing, setEffects, setGuard, setRank } from './edits';
 
@@ -90,7 +91,7 @@ export class CrossingLine {
   );
   protected readonly fault = computed((): { field: Field; message: string } | undefined => {
     const first = this.candidate().diagnostics.find((d) => d.severity === 'error');
-    return first && { field: fieldOf(first), message: first.message };
+    return first && { field: fieldOf(first), message: asSentence(first.message) };
   });
   /** What the solver says of the guard as written; nothing while there is an error. */
   protected readonly word = computed(() => {

@@ -9,6 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import { type Change, errorsOf, type Path } from '@glenmark/core';
+import { asSentence } from '../ui/sentence';
 import { Workspace } from '../data/workspace';
 import { plain, setEffects } from './edits';
 
@@ -47,7 +48,7 @@ import { plain, setEffects } from './edits';
       <span></span>
     }
     @if (fault(); as sentence) {
-      <p class="bad" [id]="id() + '-fault'" role="alert">{{ sentence }}. Not applied yet.</p>
+      <p class="bad" [id]="id() + '-fault'" role="alert">{{ sentence }} Not applied yet.</p>
     }
   `,
   styles: `
@@ -110,7 +111,8 @@ export class FieldRow {
   });
   protected readonly fault = computed(() => {
     if (this.draft().trim() === this.value()) return undefined;
-    return errorsOf(this.workspace.preview(this.changes()).diagnostics)[0]?.message;
+    const wrong = errorsOf(this.workspace.preview(this.changes()).diagnostics)[0];
+    return wrong && asSentence(wrong.message);
   });
 
   constructor() {
