@@ -49,6 +49,15 @@ test('a state and its crossings are made and removed, by keyboard and by mouse',
   await expect(app.getByRole('textbox', { name: 'hold vx' })).toHaveValue('1 m/s');
   await expect(app.getByRole('textbox', { name: 'on entry' })).toHaveValue('face left');
 
+  // Renamed, with all its uses.
+  await app.getByRole('button', { name: 'Rename' }).click();
+  await app.getByRole('textbox', { name: 'New name' }).fill('Pause');
+  await app.keyboard.press('Enter');
+  await expect(grid.getByRole('gridcell', { name: /^Walk to Pause: axis/ })).toBeVisible();
+  await expect(app.getByRole('heading', { name: 'Pause' })).toBeVisible();
+  await app.getByRole('button', { name: 'Undo' }).click();
+  await expect(grid.getByRole('gridcell', { name: /^Walk to Rest: axis/ })).toBeVisible();
+
   // Removing: a crossing by Delete, then the state; undo brings all of it back.
   await grid.getByRole('gridcell', { name: /^Walk to Rest/ }).click();
   await app.keyboard.press('Delete');

@@ -17,8 +17,11 @@ export interface CheckOptions {
 }
 
 /** `glenmark check`: the findings of a moveset, and 1 when there are any. */
-export function check(file: string, options: CheckOptions): { output: string; exitCode: number } {
-  const { machine, source } = loadMoveset(file, undefined);
+export function check(
+  file: string,
+  options: CheckOptions,
+): { output: string; warnings: string[]; exitCode: number } {
+  const { machine, source, warnings } = loadMoveset(file, undefined);
   const courses = options.course.map(loadCourse);
   const tapes = options.tape
     .map(loadTape)
@@ -30,7 +33,7 @@ export function check(file: string, options: CheckOptions): { output: string; ex
   const findings = findAll(machine, tapes);
   const output =
     options.format === 'json' ? toJson(findings, file, source) : toText(findings, file, machine.name, source);
-  return { output, exitCode: findings.length === 0 ? 0 : 1 };
+  return { output, warnings, exitCode: findings.length === 0 ? 0 : 1 };
 }
 
 const toJson = (findings: readonly Finding[], file: string, source: Source): string =>

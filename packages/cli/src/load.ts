@@ -50,9 +50,14 @@ function textOf(file: string): string {
   }
 }
 
-export function loadMoveset(file: string, rate: number | undefined): { machine: Machine; source: Source } {
+/** A moveset ready to run, with what is worth knowing of it, as lines for standard error. */
+export function loadMoveset(
+  file: string,
+  rate: number | undefined,
+): { machine: Machine; source: Source; warnings: string[] } {
   const { machine, source, diagnostics } = readMoveset(textOf(file), { rate });
-  return machine === undefined || source === undefined ? failWith(file, diagnostics) : { machine, source };
+  if (machine === undefined || source === undefined) return failWith(file, diagnostics);
+  return { machine, source, warnings: diagnostics.map((d) => formatDiagnostic(file, d)) };
 }
 
 export interface LoadedCourse {

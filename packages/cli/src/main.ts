@@ -16,9 +16,10 @@ const format = (): Option =>
   new Option('--format <form>', 'how to print').choices(['text', 'json']).default('text');
 
 /** Prints what a command gives and leaves with its exit code; unreadable input is 2, with its places on standard error. */
-function perform(command: () => { output: string; exitCode: number }): void {
+function perform(command: () => { output: string; warnings?: string[]; exitCode: number }): void {
   try {
-    const { output, exitCode } = command();
+    const { output, warnings = [], exitCode } = command();
+    for (const warning of warnings) process.stderr.write(`${warning}\n`);
     process.stdout.write(`${output}\n`);
     process.exitCode = exitCode;
   } catch (error) {

@@ -60,6 +60,16 @@ describe('check', () => {
   });
 });
 
+describe('warnings', () => {
+  it('stand on standard error and change neither output nor exit code', () => {
+    const idle = file('idle.yaml', courier.replace('cooldowns:', 'cooldowns:\n  spare: { recharge: 1 s }'));
+    const { status, out, err } = glenmark('check', idle);
+    expect([status, out]).toEqual([0, 'Courier: nothing found\n']);
+    expect(err).toMatch(/idle\.yaml:\d+:3: warning: nothing spends the cooldown 'spare'/);
+    expect(glenmark('check', 'examples/courier.yaml').err).toBe('');
+  });
+});
+
 describe('run', () => {
   it('plays a tape and prints its stable JSON', () => {
     const { status, out } = glenmark(

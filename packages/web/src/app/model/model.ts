@@ -107,7 +107,7 @@ export class Model {
     const taken = this.machine().states.map((s) => s.name);
     this.dialog
       .open<NameDialog, NameDialog['data'], string>(NameDialog, {
-        data: { title: 'New state', label: 'Name', taken },
+        data: { title: 'New state', label: 'Name', action: 'Add', taken },
       })
       .afterClosed()
       .subscribe((name) => {

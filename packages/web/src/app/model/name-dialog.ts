@@ -26,7 +26,9 @@ import { NAME } from '@glenmark/core';
       <p class="bad" aria-live="polite">{{ touched() ? wrong() : '' }}</p>
       <div>
         <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
-        <button type="submit" class="plain-button first" [disabled]="wrong() !== ''">Add</button>
+        <button type="submit" class="plain-button first" [disabled]="wrong() !== ''">
+          {{ data.action }}
+        </button>
       </div>
     </form>
   `,
@@ -53,7 +55,9 @@ import { NAME } from '@glenmark/core';
   `,
 })
 export class NameDialog {
-  readonly data = inject<{ title: string; label: string; taken: readonly string[] }>(MAT_DIALOG_DATA);
+  readonly data = inject<{ title: string; label: string; action: string; taken: readonly string[] }>(
+    MAT_DIALOG_DATA,
+  );
   protected readonly ref = inject<MatDialogRef<NameDialog, string>>(MatDialogRef);
   protected readonly name = signal('');
   protected readonly touched = computed(() => this.name() !== '');

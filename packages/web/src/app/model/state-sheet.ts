@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
@@ -6,8 +7,10 @@ import {
   chainOf,
   type Change,
   type Crossing,
+  errorsOf,
   levelOf,
   print,
+  rename,
   type State,
   type StateFile,
   waysIn,
@@ -20,6 +23,7 @@ import { BodyDrawing } from './body-drawing';
 import type { CellPlace } from './crossings-grid';
 import { effectLine, removeState } from './edits';
 import { FieldRow } from './field-row';
+import { NameDialog } from './name-dialog';
 import { addableFields, motionFields } from './motion-fields';
 
 interface Way extends CellPlace {
@@ -40,6 +44,7 @@ interface Way extends CellPlace {
 export class StateSheet {
   protected readonly workspace = inject(Workspace);
   private readonly snack = inject(MatSnackBar);
+  private readonly dialog = inject(MatDialog);
   readonly state = input.required<State>();
   readonly openState = output<string>();
   readonly openCrossing = output<CellPlace>();
@@ -122,6 +127,27 @@ export class StateSheet {
     this.apply(`add ${field.label} to ${this.state().name}`, [
       { path: [...this.state().path, 'motion', ...field.steps], value: field.value },
     ]);
+  }
+
+  /** Gives the state another name, everywhere it is used. */
+  protected rename(): void {
+    const from = this.state().name;
+    const taken = this.machine().states.map((s) => s.name);
+    const data = { title: `Rename ${from}`, label: 'New name', action: 'Rename', taken };
+    this.dialog
+      .open<NameDialog, NameDialog['data'], string>(NameDialog, { data })
+      .afterClosed()
+      .subscribe((to) => {
+        if (to === undefined) return;
+        const wrong = errorsOf(
+          this.workspace.replace(
+            `rename ${from} to ${to}`,
+            rename(this.workspace.text(), this.machine(), 'state', from, to),
+          ),
+        )[0];
+        if (wrong === undefined) this.openState.emit(to);
+        else this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
+      });
   }
 
   protected remove(): void {
