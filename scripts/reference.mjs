@@ -29,7 +29,9 @@ const facts = table(
 );
 const factsOf = table(
   heads,
-  Object.entries(FACTS_OF).map(([name, entry]) => row(`${name}(${entry.of})`, entry, entry.of)),
+  Object.entries(FACTS_OF).map(([name, entry]) =>
+    row(`${name}(${entry.of}${entry.also === undefined ? '' : `, ${entry.also}`})`, entry, entry.of),
+  ),
 );
 const file = join(root, 'docs/notation.md');
 const text = readFileSync(file, 'utf8');

@@ -26,8 +26,10 @@ describe('the documents say what the code says', () => {
     expect(notation).toContain(`| \`${name}\` | ${dimensionName(dimension)} | ${help} |`);
   });
 
-  it.each(Object.entries(FACTS_OF))('the fact %s of a thing', (name, { of, dimension, help }) => {
-    expect(notation).toContain(`| \`${name}(${of})\` | ${dimensionName(dimension)} | ${help} |`);
+  it.each(Object.entries(FACTS_OF))('the fact %s of a thing', (name, { of, also, dimension, help }) => {
+    expect(notation).toContain(
+      `| \`${name}(${of}${also === undefined ? '' : `, ${also}`})\` | ${dimensionName(dimension)} | ${help} |`,
+    );
   });
 
   it('every function, unit and effect', () => {
@@ -93,7 +95,7 @@ describe('the field reference', () => {
     const names = Object.keys(FACTS).filter((name) => name !== 'elapsed');
     for (const name of names) expect(FACTS[name]!.example, name).toMatch(new RegExp(`\\b${name}\\b`));
     for (const [name, { example: use }] of Object.entries(FACTS_OF))
-      expect(parseExpression(use).ok && use.includes(`${name}(NAME)`), use).toBe(true);
+      expect(parseExpression(use).ok && use.includes(`${name}(NAME`), use).toBe(true);
     // Every plain example must have the right dimensions: they are compiled as guards of a real moveset.
     for (const { example: use } of Object.values(FACTS)) {
       const guard = example('mechanics/odds-and-ends.yaml').replace(

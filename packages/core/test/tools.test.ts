@@ -215,6 +215,30 @@ describe('the rest of the format', () => {
     );
   });
 
+  it('a probe tells what it hits by its tag', () => {
+    const text = movesetText({
+      states:
+        '      S: { stance: tall, motion: { drive: { to: 6 m/s, instant: true } } }\n      T: { stance: tall }\n      U: { stance: tall }',
+      crossings:
+        '      - { from: S, to: T, when: "hits(brow, straw)" }\n      - { from: S, to: U, when: "hits(brow,stone)" }',
+      initial: 'S',
+    }).replace(/( {4}low: .*\n)/, '$1  probes:\n    brow: { from: [0 m, 1 m], toward: ahead, reach: 1 m }\n');
+    const end = (tag: string): string =>
+      statesOf(
+        playInputs(
+          machineOf(text),
+          courseOf(`${FLOOR}\n  - { box: [[5 m, 0 m], [6 m, 3 m]], tag: ${tag} }`),
+          60,
+          () => ({}),
+        ),
+      )[59]!;
+    expect([end('straw'), end('stone'), end('plank')]).toEqual(['T', 'U', 'S']);
+    expect(readMoveset(text.replace('hits(brow, straw)', 'hits(brow)')).diagnostics[0]!.message).toMatch(
+      /found 1 argument, expected a probe and a tag/,
+    );
+    expect(readMoveset(rename(text, machineOf(text), 'probe', 'brow', 'eye')).machine).toBeDefined();
+  });
+
   it('memories work in the conditions of clocks too', () => {
     const text = movesetText({
       states: '      S: {}\n      T: {}',

@@ -70,6 +70,7 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     blends: addBlends(context.stances),
     events: context.names.event,
     zoneTags: context.names.zone,
+    tagHits: context.tagHits,
     lanes,
     states,
     memories: context.memories,

@@ -46,6 +46,7 @@ export interface Context {
   /** Every piece of notation in the document, for finding uses and renaming. */
   texts: NotationPlace[];
   references: Machine['references'];
+  tagHits: Machine['tagHits'];
   /** Dials and gravity, worked out on demand. */
   constant(name: string): { dimension: Dimension; value: number } | 'cyclic' | undefined;
   scope: Scope;
@@ -67,6 +68,7 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
     stances: [],
     texts: [],
     references: [],
+    tagHits: collectHits(file),
     constant: () => undefined,
     scope: {
       rate,
@@ -283,6 +285,19 @@ function collectEvents(file: MovesetFile): string[] {
   return [...events];
 }
 
+/** Pairs of a probe and a tag that some guard asks `hits(…, …)` for: tags are things of a course. */
+function collectHits(file: MovesetFile): { probe: string; tag: string }[] {
+  const probes = Object.keys(file.body.probes ?? {});
+  const pairs = [...JSON.stringify(file).matchAll(/\bhits\(\s*(\w+)\s*,\s*(\w+)\s*\)/g)].map((m) => ({
+    probe: m[1]!,
+    tag: m[2]!,
+  }));
+  return pairs.filter(
+    (p, i) =>
+      probes.includes(p.probe) && pairs.findIndex((q) => q.probe === p.probe && q.tag === p.tag) === i,
+  );
+}
+
 /** Zones are things of a course: what some `inside(…)` asks for is a tag that a zone may have. */
 const collectZones = (file: MovesetFile): string[] => [
   ...new Set([...JSON.stringify(file).matchAll(/\binside\((\w+)\)/g)].map((m) => m[1]!)),
@@ -337,8 +352,10 @@ function checkNames(context: Context): void {
 function allocateFacts(context: Context): void {
   const { facts, names, file } = context;
   for (const key of Object.keys(FACTS)) if (key !== 'elapsed') addFact(facts, key);
-  for (const [fact, { of }] of Object.entries(FACTS_OF))
-    for (const name of names[of]) addFact(facts, `${fact}(${name})`);
+  for (const [fact, { of, also }] of Object.entries(FACTS_OF)) {
+    if (also === undefined) for (const name of names[of]) addFact(facts, `${fact}(${name})`);
+  }
+  for (const { probe, tag } of context.tagHits) addFact(facts, `hits(${probe}, ${tag})`);
   for (const state of names.state) addFact(facts, `elapsed@${state}`);
   for (const variable of Object.keys(file.variables ?? {})) addFact(facts, variable);
 }

@@ -34,6 +34,8 @@ export interface Machine {
   events: string[];
   /** Tags of zones that some guard asks for. */
   zoneTags: string[];
+  /** Probes with tags that some guard asks for. */
+  tagHits: { probe: string; tag: string }[];
   lanes: Lane[];
   /** All states and groups of all lanes; indexes elsewhere are into this list. */
   states: State[];

@@ -80,6 +80,9 @@ export function sense(
     put(`probe(${probe.name})`, hit.hit);
     put(`distance(${probe.name})`, hit.distance);
     put(`angle(${probe.name})`, hit.hit ? slopeDegrees(hit.nx, hit.ny) : 0);
+    for (const { tag } of machine.tagHits.filter((pair) => pair.probe === probe.name)) {
+      put(`hits(${probe.name}, ${tag})`, hit.hit && world.course.solids[hit.solid]!.tag === tag);
+    }
   }
   const centre = centreOf(s);
   const middle = middleOf(machine, s);

@@ -177,12 +177,16 @@ class Checker {
   private factOf(syntax: SyntaxOf<'call'>): Maybe {
     const { name, args } = syntax;
     const entry = FACTS_OF[name]!;
-    const arg = args[0];
-    if (args.length !== 1 || arg === undefined || arg.kind !== 'name') {
-      return this.fail(
-        syntax,
-        `found ${args.length === 1 ? 'an expression' : `${args.length} arguments`}, expected the name of one ${entry.of} in ${name}(…)`,
-      );
+    const [arg, second] = args;
+    const wanted = entry.also === undefined ? 1 : 2;
+    if (args.length !== wanted || arg?.kind !== 'name' || (wanted === 2 && second?.kind !== 'name')) {
+      const form =
+        entry.also === undefined
+          ? `the name of one ${entry.of} in ${name}(…)`
+          : `a ${entry.of} and a ${entry.also} in ${name}(…, …)`;
+      const found =
+        args.length === wanted ? 'an expression' : `${args.length} argument${args.length === 1 ? '' : 's'}`;
+      return this.fail(syntax, `found ${found}, expected ${form}`);
     }
     const known = this.scope.things(entry.of);
     if (!known.includes(arg.name)) {
@@ -191,7 +195,8 @@ class Checker {
         `no ${entry.of} is called '${arg.name}'${didYouMean(arg.name, known) || (known.length > 0 ? `, expected one of ${known.slice(0, 12).join(', ')}` : ', there is none yet')}`,
       );
     }
-    return this.fact(`${name}(${arg.name})`, entry.dimension, syntax, `${name}(${arg.name})`);
+    const key = second?.kind === 'name' ? `${name}(${arg.name}, ${second.name})` : `${name}(${arg.name})`;
+    return this.fact(key, entry.dimension, syntax, key);
   }
 
   private fact(key: string, dimension: Dimension, syntax: Syntax, shown: string): Maybe {

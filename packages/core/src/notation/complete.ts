@@ -63,10 +63,12 @@ export function complete(text: string, caret: number, scope: Scope, wanted?: Dim
     help,
     fits: fitting(dimension),
   }));
-  const factsOf = Object.entries(FACTS_OF).flatMap(([name, { of, dimension, help }]): Completion[] =>
-    scope
-      .things(of satisfies ThingKind)
-      .map((thing) => ({ text: `${name}(${thing})`, help, fits: fitting(dimension) })),
+  const factsOf = Object.entries(FACTS_OF).flatMap(([name, { of, also, dimension, help }]): Completion[] =>
+    scope.things(of satisfies ThingKind).map((thing) => ({
+      text: also === undefined ? `${name}(${thing})` : `${name}(${thing}, `,
+      help,
+      fits: fitting(dimension),
+    })),
   );
   const functions = Object.entries(FUNCTIONS).map(([name, { help }]): Completion => ({
     text: `${name}(`,

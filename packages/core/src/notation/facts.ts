@@ -103,8 +103,8 @@ export type ThingKind =
   | 'tether'
   | 'zone';
 
-/** Facts about a named thing, written like a call. */
-export const FACTS_OF: Record<string, FactEntry & { of: ThingKind }> = {
+/** Facts about a named thing, written like a call; `also` says what a second name stands for. */
+export const FACTS_OF: Record<string, FactEntry & { of: ThingKind; also?: 'tag' }> = {
   held: { of: 'button', dimension: TRUTH, example: 'held(NAME) for 0.2 s', help: 'the button is down' },
   pressed: {
     of: 'button',
@@ -178,6 +178,13 @@ export const FACTS_OF: Record<string, FactEntry & { of: ThingKind }> = {
     dimension: PLAIN,
     example: 'charges(NAME) = 2',
     help: 'the charges the cooldown has',
+  },
+  hits: {
+    of: 'probe',
+    also: 'tag',
+    dimension: TRUTH,
+    example: 'hits(NAME, stone)',
+    help: 'the probe hits something that has the tag',
   },
   angle: {
     of: 'probe',
