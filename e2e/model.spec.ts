@@ -72,6 +72,7 @@ test('a state and its crossings are made and removed, by keyboard and by mouse',
 
 test('two windows on one moveset: the later one sees both and chooses', async ({ app, context }) => {
   await app.getByRole('link', { name: 'Signal kite' }).click();
+  await expect(app.getByRole('grid')).toBeVisible();
   const other = await context.newPage();
   await other.goto(app.url());
   const change = async (page: typeof app, speed: string): Promise<void> => {
