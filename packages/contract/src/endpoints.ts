@@ -1,12 +1,5 @@
 import * as z from 'zod';
-import {
-  documentSchema,
-  draftSchema,
-  idSchema,
-  kindSchema,
-  revisionSchema,
-  summarySchema,
-} from './document.js';
+import { documentSchema, draftSchema, idSchema, revisionSchema, summarySchema } from './document.js';
 
 /** The paths that hold documents, by kind. */
 export const COLLECTIONS = { moveset: 'movesets', course: 'courses', tape: 'tapes' } as const;
@@ -121,4 +114,3 @@ export const ENDPOINTS = {
 } satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof ENDPOINTS;
-export { kindSchema };

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildWorld, moverAt, play, readCourse, readMoveset, type Course } from '@glenmark/core';
+import { buildWorld, moverAt, play, readCourse, readMoveset, type Course, why } from '@glenmark/core';
 import { FLOOR, machineOf, movesetText, sample } from './helpers.js';
 
 const RATES = [30, 50, 60, 120, 144];
@@ -61,6 +61,31 @@ describe('movers', () => {
         expect(x < 6 ? Math.abs(y - x / 3) < 1e-9 : y >= 2 - 1e-9 && y <= 5).toBe(true);
       }),
     );
+  });
+
+  it('headroom under a mover is told for the tick that is asked about, not for the end of the run', () => {
+    // A roof 1.2 m up that is over the body at first and 8 m away after two seconds.
+    const on = course(
+      `solids:\n${FLOOR}\nmovers: [{ box: [[-1 m, 1.2 m], [1 m, 3 m]], path: [[0 m, 0 m], [8 m, 0 m]], period: 4 s }]`,
+    );
+    const machine = machineOf(
+      movesetText({
+        states: '      Low: { stance: low }\n      Tall: { stance: tall }',
+        crossings: '      - { from: Low, to: Tall, when: held(hop) }',
+        initial: 'Low',
+      }),
+    );
+    const world = buildWorld(on, machine.stances, machine.casts);
+    const trace = play(
+      machine,
+      world,
+      on.spawns[0]!,
+      Array.from({ length: 120 }, () => machine.controls.map((c) => Number(c.name === 'hop'))),
+    );
+    const first = why(trace, world, 0).lanes[0]!.crossings[0]!;
+    expect(first.verdict).toBe('noRoom');
+    expect(first.missing).toBeCloseTo(0.5, 6);
+    expect(trace.records[119]!.leaves[0]).toBe(1);
   });
 
   it('push who is in the way, and crush against a wall', () => {

@@ -1,13 +1,6 @@
-import {
-  anchorShift,
-  type Channel,
-  decide,
-  type Machine,
-  type Verdict,
-  type Write,
-} from '../machine/index.js';
+import { anchorShift, decide, type Machine, type Verdict, type Write } from '../machine/index.js';
 import { evaluate, explain, type Expression, type Term } from '../notation/index.js';
-import { missingRoom, type World } from '../world/index.js';
+import { missingRoom, placeMovers, type World } from '../world/index.js';
 import type { TickRecord, Trace } from './trace.js';
 
 /** A term of a guard, with how long it has had its truth value. */
@@ -54,6 +47,8 @@ export interface Account {
 export function why(trace: Trace, world: World, tick: number): Account {
   const { machine, records } = trace;
   const record = records[tick]!;
+  // Where a mover was then decides what room there was.
+  placeMovers(world, tick * machine.dt);
   const name = (state: number): string => machine.states[state]!.name;
   const lanes = machine.lanes.map((lane, i): LaneAccount => {
     const before = record.leavesBefore[i]!;
@@ -141,7 +136,3 @@ function accountWrites(writes: readonly Write[]): WriteAccount[] {
     lost: writes.slice(i + 1).some((later) => later.channel === write.channel && later.replaces),
   }));
 }
-
-/** The writes to one channel, in order. */
-export const writesTo = (account: Account, channel: Channel): WriteAccount[] =>
-  account.writes.filter((w) => w.channel === channel);

@@ -67,7 +67,6 @@ export class Model {
       states[lanes[this.laneIndex()]!.states[0]!]!
     );
   });
-  protected readonly ties = computed(() => this.workspace.findings().filter((f) => f.code === 'AG1').length);
 
   protected openLane(lane: string): void {
     void this.go({ lane, from: null, to: null, state: null, crossing: null });

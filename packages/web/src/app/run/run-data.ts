@@ -1,4 +1,4 @@
-import type { Control, Machine, Session, StateKind, TickRecord } from '@glenmark/core';
+import type { Control, Session, StateKind, TickRecord } from '@glenmark/core';
 
 /** What the score draws of a run: rows on one time axis. Pure data, made once a run. */
 export interface ScoreRows {
@@ -98,6 +98,3 @@ export function levelPath(
 /** The ticks at which any lane took a crossing: where the ghosts stand. */
 export const crossingTicks = (records: readonly TickRecord[]): number[] =>
   records.filter((r) => r.taken.length > 0).map((r) => r.tick);
-
-export const stateNames = (machine: Machine, record: TickRecord): string =>
-  record.leaves.map((s) => machine.states[s]!.name).join(' · ');
