@@ -6,7 +6,7 @@ import { slotOf } from './facts.js';
 import { senseOwn } from './sense.js';
 import { addAnchor, catchOf } from './tether.js';
 import type { World } from '../world/index.js';
-import { leafFrom, NEVER, type Situation } from './situation.js';
+import { leafFrom, MOST_DROPPED, NEVER, type Situation } from './situation.js';
 
 /** One write to a channel, in the order they happened. `value` is what the channel held afterwards. */
 export interface Write {
@@ -231,9 +231,9 @@ function perform(
       s.anchors[effect.tether] = [];
       return;
     case 'drop':
-      s.dropped = s.footing.contacts
-        .map((c) => c.solid)
-        .filter((solid) => world.course.solids[solid]!.oneWay);
+      s.dropped = [...new Set(s.footing.contacts.map((c) => c.solid))]
+        .filter((solid) => world.course.solids[solid]!.oneWay)
+        .slice(0, MOST_DROPPED);
   }
 }
 

@@ -73,8 +73,10 @@ export function sense(
       world,
       probe.cast,
       probe.sees,
-      { x: x + probe.x * s.facing, y: y + probe.y },
-      direction,
+      x + probe.x * s.facing,
+      y + probe.y,
+      direction.x,
+      direction.y,
       probe.reach,
     );
     put(`probe(${probe.name})`, hit.hit);

@@ -32,7 +32,6 @@ export interface Situation {
   memories: number[];
   /** Controls of the last tick. */
   input: number[];
-  /** Height of the ground last stood on (m), and ticks in the air. */
   /** Anchors that each tether holds, oldest first: where, and the mover they are on (−1 none). */
   anchors: { x: number; y: number; mover: number }[][];
   /** Zones the body was in after the last move, and those that are gone for good. */
@@ -43,9 +42,13 @@ export interface Situation {
   /** One-way platforms being dropped through. */
   dropped: number[];
   crushed: boolean;
+  /** Height of the ground last stood on (m), and ticks in the air. */
   groundY: number;
   airTicks: number;
 }
+
+/** How many one-way platforms can be dropped through at once. */
+export const MOST_DROPPED = 8;
 
 /** Never within any length of time. */
 export const NEVER = 1_000_000_000;

@@ -21,7 +21,7 @@ export function catchOf(
   if (tether.aim !== undefined) {
     const direction = unitVector(facts[machine.facts.slots.get(tether.aim)!]!);
     // Cast against everything: what is not marked is in the way.
-    const hit = castShape(world, 0, undefined, from, direction, tether.reach);
+    const hit = castShape(world, 0, undefined, from.x, from.y, direction.x, direction.y, tether.reach);
     if (!hit.hit || !tether.sees.includes(world.course.solids[hit.solid]!.tag)) return undefined;
     return {
       x: from.x + direction.x * hit.distance,

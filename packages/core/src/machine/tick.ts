@@ -1,5 +1,6 @@
 import {
   carryBody,
+  dropThrough,
   fits,
   footingAt,
   isTouching,
@@ -33,7 +34,7 @@ export interface TickOutcome {
  */
 export function tick(machine: Machine, world: World, s: Situation, input: readonly number[]): TickOutcome {
   placeMovers(world, s.tick * machine.dt);
-  world.dropped = new Set(s.dropped);
+  dropThrough(world, s.dropped);
   const facts = new Float64Array(machine.facts.keys.length);
   sense(machine, world, s, input, facts);
   if (s.tick === 0) enterInitial(machine, world, s, facts);
@@ -86,27 +87,27 @@ function launch(machine: Machine, world: World, s: Situation, live: Float64Array
 /** Steps 7 and 8: changes stance where there is room, moves movers and body, and sorts what the body now touches. */
 function move(machine: Machine, world: World, s: Situation): void {
   const rule = groundRule(machine, s.leaves);
-  world.dropped = new Set(s.dropped);
+  dropThrough(world, s.dropped);
   if (s.wanted !== s.stance && takeStance(machine, world, s)) {
     s.footing = footingAt(world, s.stance, s.body, rule);
   }
-  const before = world.offsets.map((o) => ({ ...o }));
-  s.body = { ...s.body, ...carryBody(world, s.stance, s.body, s.footing.ground, (s.tick + 1) * machine.dt) };
+  const before = world.offsets.slice();
+  s.body = { ...s.body };
+  carryBody(world, s.stance, s.body, s.footing.ground?.solid ?? -1, (s.tick + 1) * machine.dt);
   for (const anchor of s.anchors.flat()) {
     if (anchor.mover < 0) continue;
-    anchor.x += world.offsets[anchor.mover]!.x - before[anchor.mover]!.x;
-    anchor.y += world.offsets[anchor.mover]!.y - before[anchor.mover]!.y;
+    anchor.x += world.offsets[2 * anchor.mover]! - before[2 * anchor.mover]!;
+    anchor.y += world.offsets[2 * anchor.mover + 1]! - before[2 * anchor.mover + 1]!;
   }
   const ground = s.dropped.includes(s.footing.ground?.solid ?? -1) ? undefined : s.footing.ground;
-  s.body =
-    machine.plane === 'above'
-      ? slideBody(world, s.stance, s.body, machine.dt)
-      : moveBody(world, s.stance, s.body, ground, rule, machine.dt);
+  if (machine.plane === 'above') slideBody(world, s.stance, s.body, machine.dt);
+  else moveBody(world, s.stance, s.body, ground, rule, machine.dt);
   s.dropped = s.dropped.filter((solid) => isTouching(world, s.stance, s.body, solid));
-  world.dropped = new Set(s.dropped);
+  dropThrough(world, s.dropped);
   s.footing = footingAt(world, s.stance, s.body, rule, machine.plane === 'above');
   s.crushed = !fits(world, s.stance, s.body.x, s.body.y);
-  const inside = zonesAt(world, s.stance, s.body.x, s.body.y).filter((z) => !s.spentZones.includes(z));
+  const inside: number[] = [];
+  inside.length = zonesAt(world, s.stance, s.body.x, s.body.y, inside);
   s.spentZones = [
     ...s.spentZones,
     ...s.zones.filter((z) => world.course.zones[z]!.once && !s.spentZones.includes(z)),

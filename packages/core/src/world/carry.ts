@@ -1,43 +1,54 @@
 import { sweepPoint, type Touch } from './obstacle.js';
-import type { Contact, World } from './world.js';
+import type { World } from './world.js';
 import { placeMovers, separate, sweep } from './world.js';
 
+const against: Touch = { t: 1, nx: 0, ny: 0, obstacle: undefined };
+let before = new Float64Array(0);
+
 /**
- * Moves every mover on to a time (seconds) and the body with them: whoever stands on one is carried, whoever is in its
- * way is pushed, both no further than the rest of the course lets them. Returns where the feet end.
+ * Moves every mover on to a time (seconds) and the feet with them: whoever stands on one is carried, whoever is in its
+ * way is pushed, both no further than the rest of the course lets them. `on` is the solid stood on, −1 for none.
  */
 export function carryBody(
   world: World,
   stance: number,
   feet: { x: number; y: number },
-  ground: Contact | undefined,
+  on: number,
   seconds: number,
-): { x: number; y: number } {
-  if (world.offsets.length === 0) return feet;
-  const before = world.offsets.map((o) => ({ ...o }));
+): void {
+  const { offsets } = world;
+  if (offsets.length === 0) return;
+  if (before.length < offsets.length) before = new Float64Array(offsets.length);
+  before.set(offsets);
   placeMovers(world, seconds);
-  const moved = world.offsets.map((o, i) => ({ x: o.x - before[i]!.x, y: o.y - before[i]!.y }));
-  let { x, y } = feet;
-  const under = ground === undefined ? -1 : world.course.solids[ground.solid]!.mover;
+  const under = on < 0 ? -1 : world.course.solids[on]!.mover;
   if (under >= 0) {
-    const { x: dx, y: dy } = moved[under]!;
-    const touch = sweep(world, stance, x, y, dx, dy, ground!.solid);
-    x += touch.t * dx;
-    y += touch.t * dy;
+    const dx = offsets[2 * under]! - before[2 * under]!;
+    const dy = offsets[2 * under + 1]! - before[2 * under + 1]!;
+    const { t } = sweep(world, stance, feet.x, feet.y, dx, dy, on);
+    feet.x += t * dx;
+    feet.y += t * dy;
   }
-  for (const o of world.stances[stance]!) {
-    const { mover } = world.course.solids[o.solid]!;
+  const { obstacles, movers, always } = world.stances[stance]!;
+  for (let k = 0; k < always.length; k++) {
+    const i = always[k]!;
+    const mover = movers[i]!;
     if (mover < 0 || mover === under) continue;
-    const { x: dx, y: dy } = moved[mover]!;
-    const at = before[mover]!;
+    const dx = offsets[2 * mover]! - before[2 * mover]!;
+    const dy = offsets[2 * mover + 1]! - before[2 * mover + 1]!;
     // Seen from the mover, the body moves against it: what is left of the way after the touch is the push.
-    const touch: Touch = { t: 1, nx: 0, ny: 0, obstacle: undefined };
-    sweepPoint(o, x - at.x, y - at.y, -dx, -dy, touch);
-    if (touch.obstacle === undefined) continue;
-    const push = (1 - touch.t) * (dx * touch.nx + dy * touch.ny);
-    const other = sweep(world, stance, x, y, push * touch.nx, push * touch.ny, o.solid);
-    x += other.t * push * touch.nx;
-    y += other.t * push * touch.ny;
+    against.t = 1;
+    against.obstacle = undefined;
+    const x = feet.x - before[2 * mover]!;
+    const y = feet.y - before[2 * mover + 1]!;
+    sweepPoint(obstacles[i]!, x, y, -dx, -dy, against);
+    if (against.obstacle === undefined) continue;
+    const push = (1 - against.t) * (dx * against.nx + dy * against.ny);
+    const pushX = push * against.nx;
+    const pushY = push * against.ny;
+    const { t } = sweep(world, stance, feet.x, feet.y, pushX, pushY, obstacles[i]!.solid);
+    feet.x += t * pushX;
+    feet.y += t * pushY;
   }
-  return separate(world, stance, x, y);
+  separate(world, stance, feet);
 }

@@ -245,15 +245,22 @@ function boxCorners(a: [number, number], b: [number, number]): [number, number][
 
 /** Where a mover is at a time (seconds), as an offset from where it begins. */
 export function moverAt(mover: Mover, seconds: number): { x: number; y: number } {
+  const offset = new Float64Array(2);
+  putMover(mover, seconds, offset, 0);
+  return { x: offset[0]!, y: offset[1]! };
+}
+
+/** The same without making an object: x and y go into a list, at a place. */
+export function putMover(mover: Mover, seconds: number, into: Float64Array, at: number): void {
   const phase = seconds / mover.period - Math.floor(seconds / mover.period);
   const distance = mover.length * (phase < 0.5 ? 2 * phase : 2 - 2 * phase);
-  for (let i = 1; i < mover.path.length; i++) {
-    const [a, b] = [mover.path[i - 1]!, mover.path[i]!];
-    if (distance > b.at && i < mover.path.length - 1) continue;
-    const share = b.at === a.at ? 0 : (distance - a.at) / (b.at - a.at);
-    return { x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share };
-  }
-  return { x: 0, y: 0 };
+  let i = 1;
+  while (i < mover.path.length - 1 && distance > mover.path[i]!.at) i++;
+  const a = mover.path[i - 1]!;
+  const b = mover.path[i]!;
+  const share = b.at === a.at ? 0 : (distance - a.at) / (b.at - a.at);
+  into[at] = a.x + (b.x - a.x) * share;
+  into[at + 1] = a.y + (b.y - a.y) * share;
 }
 
 /** Beyond this, doubles no longer hold a micrometre with room to spare. */

@@ -1,5 +1,5 @@
 import { TOUCHING } from './obstacle.js';
-import { type Contact, contactsAt, separate, sweep, type World } from './world.js';
+import { type Contact, contactList, contactsAt, separate, sweep, type World } from './world.js';
 
 /** Where a body is and how it moves; feet in metres, velocity in metres a second. */
 export interface Moving {
@@ -28,13 +28,51 @@ export interface Footing {
   ceiling: boolean;
 }
 
+/** The same by numbers: which of the contacts are ground and steep (−1 none), and what else is touched. */
+export interface Sorted {
+  ground: number;
+  steep: number;
+  wall: -1 | 0 | 1;
+  ceiling: boolean;
+}
+
 /** sin 10°, the cosine of 80°: surfaces between walkable and this are steep, then walls up to as far overhanging. */
 const WALL = 0.17364817766693033;
 /** A velocity away from a surface by more than this is leaving it (m/s). */
 const LEAVING = 1e-6;
 const SLIDES = 4;
 
-/** Sorts what the body touches; seen from above there are only walls. */
+const sorted: Sorted = { ground: -1, steep: -1, wall: 0, ceiling: false };
+
+/** Sorts what the body touches; seen from above there are only walls. The answer is used again by the next call. */
+export function sortContacts(
+  world: World,
+  stance: number,
+  body: Moving,
+  walkable: number,
+  above: boolean,
+): Sorted {
+  const { count, nx, ny } = contactsAt(world, stance, body.x, body.y);
+  sorted.ground = -1;
+  sorted.steep = -1;
+  sorted.wall = 0;
+  sorted.ceiling = false;
+  for (let i = 0; i < count; i++) {
+    const y = ny[i]!;
+    if (above) {
+      if (Math.abs(nx[i]!) > WALL) sorted.wall = nx[i]! < 0 ? 1 : -1;
+    } else if (y >= walkable) {
+      const leaving = body.vx * nx[i]! + body.vy * y > LEAVING;
+      if (!leaving && (sorted.ground < 0 || y > ny[sorted.ground]!)) sorted.ground = i;
+    } else if (y >= WALL) {
+      if (sorted.steep < 0 || y > ny[sorted.steep]!) sorted.steep = i;
+    } else if (y >= -WALL) sorted.wall = nx[i]! < 0 ? 1 : -1;
+    else sorted.ceiling = true;
+  }
+  return sorted;
+}
+
+/** What the body touches where it is, sorted, as a list that stays as it is. */
 export function footingAt(
   world: World,
   stance: number,
@@ -42,44 +80,33 @@ export function footingAt(
   rule: Pick<GroundRule, 'walkable'>,
   above = false,
 ): Footing {
-  const contacts = contactsAt(world, stance, body.x, body.y);
-  const footing: Footing = { contacts, ground: undefined, steep: undefined, wall: 0, ceiling: false };
-  for (const c of contacts) {
-    if (above) {
-      if (Math.abs(c.nx) > WALL) footing.wall = c.nx < 0 ? 1 : -1;
-    } else if (c.ny >= rule.walkable) {
-      const leaving = body.vx * c.nx + body.vy * c.ny > LEAVING;
-      if (!leaving && (footing.ground === undefined || c.ny > footing.ground.ny)) footing.ground = c;
-    } else if (c.ny >= WALL) {
-      if (footing.steep === undefined || c.ny > footing.steep.ny) footing.steep = c;
-    } else if (c.ny >= -WALL) footing.wall = c.nx < 0 ? 1 : -1;
-    else footing.ceiling = true;
-  }
-  return footing;
+  const { ground, steep, wall, ceiling } = sortContacts(world, stance, body, rule.walkable, above);
+  const contacts = contactList(world.contacts);
+  return { contacts, ground: contacts[ground], steep: contacts[steep], wall, ceiling };
 }
 
 /**
- * Moves a body for a time, `dt` seconds. On ground it follows the surface and keeps its speed along it, and snaps
- * back down when the surface falls away by no more than `snap`; aloft it slides along what it hits.
+ * Moves a body for a time, `dt` seconds, in place. On ground it follows the surface and keeps its speed along it, and
+ * snaps back down when the surface falls away by no more than `snap`; aloft it slides along what it hits.
  */
 export function moveBody(
   world: World,
   stance: number,
   body: Moving,
-  ground: Contact | undefined,
+  ground: { nx: number; ny: number } | undefined,
   rule: GroundRule,
   dt: number,
-): Moving {
-  const free = separate(world, stance, body.x, body.y);
-  const start = { ...body, ...free };
+): void {
+  separate(world, stance, body);
   const follows = ground !== undefined && body.vx * ground.nx + body.vy * ground.ny <= LEAVING;
-  return follows ? follow(world, stance, start, ground, rule, dt) : slide(world, stance, start, rule, dt);
+  if (follows) follow(world, stance, body, ground, rule, dt);
+  else slide(world, stance, body, rule, dt);
 }
 
 /** Moves a body seen from above: no ground, it slides along whatever it hits. */
-export function slideBody(world: World, stance: number, body: Moving, dt: number): Moving {
-  const free = separate(world, stance, body.x, body.y);
-  return slide(world, stance, { ...body, ...free }, undefined, dt);
+export function slideBody(world: World, stance: number, body: Moving, dt: number): void {
+  separate(world, stance, body);
+  slide(world, stance, body, undefined, dt);
 }
 
 function follow(
@@ -89,9 +116,9 @@ function follow(
   ground: { nx: number; ny: number },
   rule: GroundRule,
   dt: number,
-): Moving {
-  let { x, y } = body;
-  let { nx, ny } = ground;
+): void {
+  let nx = ground.nx;
+  let ny = ground.ny;
   // The surface's tangent points right: (ny, −nx).
   let speed = body.vx * ny - body.vy * nx;
   let left = Math.abs(speed) * dt;
@@ -99,68 +126,98 @@ function follow(
   for (let i = 0; i < SLIDES && left > 0; i++) {
     const dx = way * ny * left;
     const dy = way * -nx * left;
-    const touch = sweep(world, stance, x, y, dx, dy);
-    x += touch.t * dx;
-    y += touch.t * dy;
+    const touch = sweep(world, stance, body.x, body.y, dx, dy);
+    body.x += touch.t * dx;
+    body.y += touch.t * dy;
     left *= 1 - touch.t;
     if (touch.obstacle === undefined) break;
-    if (touch.ny < rule.walkable) {
-      const up = rule.step > 0 ? stepUp(world, stance, x, y, way, left, rule) : undefined;
-      if (up === undefined) {
-        speed = 0;
-        left = 0;
-      } else ({ x, y, left, nx, ny } = up);
-    } else ({ nx, ny } = touch);
-  }
-  const below = contactsAt(world, stance, x, y).filter((c) => c.ny >= rule.walkable);
-  if (below.length > 0) {
-    const flattest = below.reduce((a, b) => (b.ny > a.ny ? b : a));
-    // Touching two surfaces at once, as at the foot of a slope: keep to the one being followed.
-    if (!below.some((c) => Math.abs(c.nx - nx) < TOUCHING)) ({ nx, ny } = flattest);
-  } else if (rule.snap > 0) {
-    const touch = sweep(world, stance, x, y, 0, -rule.snap);
-    if (touch.obstacle !== undefined && touch.ny >= rule.walkable) {
-      y -= touch.t * rule.snap;
-      ({ nx, ny } = touch);
+    if (touch.ny >= rule.walkable) {
+      nx = touch.nx;
+      ny = touch.ny;
+    } else if (rule.step > 0 && stepUp(world, stance, body, way, left, rule)) {
+      left = step.left;
+      nx = step.nx;
+      ny = step.ny;
+    } else {
+      speed = 0;
+      left = 0;
     }
   }
-  return { x, y, vx: speed * ny, vy: speed === 0 ? 0 : speed * -nx };
+  const flattest = flattestUnder(world, stance, body, rule, nx);
+  if (flattest >= 0) {
+    nx = world.contacts.nx[flattest]!;
+    ny = world.contacts.ny[flattest]!;
+  } else if (flattest === NOTHING && rule.snap > 0) {
+    const touch = sweep(world, stance, body.x, body.y, 0, -rule.snap);
+    if (touch.obstacle !== undefined && touch.ny >= rule.walkable) {
+      body.y -= touch.t * rule.snap;
+      nx = touch.nx;
+      ny = touch.ny;
+    }
+  }
+  body.vx = speed * ny;
+  body.vy = speed === 0 ? 0 : speed * -nx;
 }
 
-/** Up by a step, on by what is left of the way, and down again: where the feet then stand, if on walkable ground. */
+const NOTHING = -1;
+const SAME = -2;
+
+/**
+ * The flattest walkable contact underfoot by its place among the world's contacts; `NOTHING` when there is none;
+ * `SAME` when the surface being followed is among them: touching two at once, as at the foot of a slope, keeps to it.
+ */
+function flattestUnder(
+  world: World,
+  stance: number,
+  body: Moving,
+  rule: GroundRule,
+  followed: number,
+): number {
+  const { count, nx, ny } = contactsAt(world, stance, body.x, body.y);
+  let flattest = NOTHING;
+  for (let i = 0; i < count; i++) {
+    if (ny[i]! < rule.walkable) continue;
+    if (Math.abs(nx[i]! - followed) < TOUCHING) return SAME;
+    if (flattest < 0 || ny[i]! > ny[flattest]!) flattest = i;
+  }
+  return flattest;
+}
+
+/** After a step up: what is left of the way, and the surface stood on. */
+const step = { left: 0, nx: 0, ny: 0 };
+
+/** Up by a step, on by what is left of the way, and down again, if the feet then stand on walkable ground. */
 function stepUp(
   world: World,
   stance: number,
-  x: number,
-  y: number,
+  body: Moving,
   way: number,
   left: number,
   rule: GroundRule,
-): { x: number; y: number; left: number; nx: number; ny: number } | undefined {
+): boolean {
+  const { x, y } = body;
   const rise = sweep(world, stance, x, y, 0, rule.step).t * rule.step;
-  const ahead = sweep(world, stance, x, y + rise, way * left, 0);
-  const run = ahead.t * left;
-  if (run <= TOUCHING) return undefined;
+  const run = sweep(world, stance, x, y + rise, way * left, 0).t * left;
+  if (run <= TOUCHING) return false;
   const down = sweep(world, stance, x + way * run, y + rise, 0, -rise - rule.snap);
-  if (down.obstacle === undefined || down.ny < rule.walkable) return undefined;
-  return {
-    x: x + way * run,
-    y: y + rise - down.t * (rise + rule.snap),
-    left: left - run,
-    nx: down.nx,
-    ny: down.ny,
-  };
+  if (down.obstacle === undefined || down.ny < rule.walkable) return false;
+  body.x = x + way * run;
+  body.y = y + rise - down.t * (rise + rule.snap);
+  step.left = left - run;
+  step.nx = down.nx;
+  step.ny = down.ny;
+  return true;
 }
 
-function slide(world: World, stance: number, body: Moving, rule: GroundRule | undefined, dt: number): Moving {
-  let { x, y, vx, vy } = body;
+function slide(world: World, stance: number, body: Moving, rule: GroundRule | undefined, dt: number): void {
   let left = dt;
   let lastX = 0;
   let lastY = 0;
   for (let i = 0; i < SLIDES && left > 0; i++) {
-    const touch = sweep(world, stance, x, y, vx * left, vy * left);
-    x += touch.t * vx * left;
-    y += touch.t * vy * left;
+    const { vx, vy } = body;
+    const touch = sweep(world, stance, body.x, body.y, vx * left, vy * left);
+    body.x += touch.t * vx * left;
+    body.y += touch.t * vy * left;
     left *= 1 - touch.t;
     if (touch.obstacle === undefined) break;
     const into = vx * touch.nx + vy * touch.ny;
@@ -172,8 +229,9 @@ function slide(world: World, stance: number, body: Moving, rule: GroundRule | un
       nextY = vy;
     }
     const wedged = i > 0 && nextX * lastX + nextY * lastY < -TOUCHING;
-    [vx, vy] = wedged ? [0, 0] : [nextX, nextY];
-    [lastX, lastY] = [touch.nx, touch.ny];
+    body.vx = wedged ? 0 : nextX;
+    body.vy = wedged ? 0 : nextY;
+    lastX = touch.nx;
+    lastY = touch.ny;
   }
-  return { x, y, vx, vy };
 }

@@ -70,31 +70,41 @@ export interface Nearness {
 const aboveFace = (o: Obstacle, face: number, px: number, py: number): number =>
   (px - o.x[face]!) * o.nx[face]! + (py - o.y[face]!) * o.ny[face]!;
 
-/** Signed distance of a point to an obstacle, with the outward unit normal there. Writes into `out`. */
+/**
+ * Signed distance of a point to an obstacle, with the outward unit normal there. Writes into `out`. Beside an edge the
+ * normal is the edge's own, to the last bit: what rests on level ground stays level.
+ */
 export function nearness(o: Obstacle, px: number, py: number, out: Nearness): Nearness {
   const n = o.x.length;
   let deepest = -Infinity;
   let face = 0;
   for (let i = 0; i < n; i++) {
     const s = aboveFace(o, i, px, py);
-    if (s > deepest) [deepest, face] = [s, i];
+    if (s > deepest) {
+      deepest = s;
+      face = i;
+    }
   }
   out.distance = deepest - o.radius;
   out.nx = o.nx[face]!;
   out.ny = o.ny[face]!;
   if (deepest <= 0) return out;
+  // The edge runs along the normal turned a quarter left.
+  const along = (py - o.y[face]!) * out.nx - (px - o.x[face]!) * out.ny;
+  if (along >= 0 && along <= o.length[face]!) return out;
+  // Beyond the ends of the farthest face only a corner can be nearest: a nearer edge would be a farther face.
   let best = Infinity;
   let bx = 0;
   let by = 0;
   for (let i = 0; i < n; i++) {
-    // The edge runs along the normal turned a quarter left.
-    const tx = -o.ny[i]!;
-    const ty = o.nx[i]!;
-    const along = Math.max(0, Math.min(o.length[i]!, (px - o.x[i]!) * tx + (py - o.y[i]!) * ty));
-    const dx = px - (o.x[i]! + along * tx);
-    const dy = py - (o.y[i]! + along * ty);
+    const dx = px - o.x[i]!;
+    const dy = py - o.y[i]!;
     const d2 = dx * dx + dy * dy;
-    if (d2 < best) [best, bx, by] = [d2, dx, dy];
+    if (d2 < best) {
+      best = d2;
+      bx = dx;
+      by = dy;
+    }
   }
   const distance = Math.sqrt(best);
   out.distance = distance - o.radius;
@@ -128,8 +138,6 @@ const near: Nearness = { distance: 0, nx: 0, ny: 0 };
  * otherwise: on a convex obstacle, moving away from the nearest face never comes back.
  */
 export function sweepPoint(o: Obstacle, px: number, py: number, dx: number, dy: number, touch: Touch): void {
-  if (Math.max(px, px + dx) < o.minX - TOUCHING || Math.min(px, px + dx) > o.maxX + TOUCHING) return;
-  if (Math.max(py, py + dy) < o.minY - TOUCHING || Math.min(py, py + dy) > o.maxY + TOUCHING) return;
   const limit = -GRAZE * Math.sqrt(dx * dx + dy * dy);
   nearness(o, px, py, near);
   if (near.distance <= TOUCHING) {
@@ -174,7 +182,10 @@ function sweepSharp(
     const v = dx * o.nx[i]! + dy * o.ny[i]!;
     if (v < limit) {
       const t = -s / v;
-      if (t > enter) [enter, face] = [t, i];
+      if (t > enter) {
+        enter = t;
+        face = i;
+      }
     } else {
       // Not coming closer to this face: outside it stays outside, and within the skin of it only grazes.
       if (s > -SKIN) return;

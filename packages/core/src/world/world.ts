@@ -1,14 +1,6 @@
-import { type Course, moverAt, type Solid } from './course.js';
-import {
-  type Nearness,
-  nearness,
-  type Obstacle,
-  obstacleOf,
-  SKIN,
-  sweepPoint,
-  type Touch,
-  TOUCHING,
-} from './obstacle.js';
+import { createField, type Field, find } from './broad.js';
+import { type Course, putMover, type Solid } from './course.js';
+import { nearness, type Obstacle, obstacleOf, SKIN, sweepPoint, type Touch, TOUCHING } from './obstacle.js';
 import { type Core, coreOf, type Part } from './shape.js';
 
 /** A body shape with a name: what a stance is to the world. */
@@ -25,18 +17,43 @@ export interface Contact {
   solid: number;
 }
 
-/** A course as one body meets it: for each stance, the obstacles in the coordinates of its feet. */
+/** What a body touches at a place, in lists that are used again; `count` of their entries are filled. */
+export interface Contacts {
+  count: number;
+  nx: number[];
+  ny: number[];
+  distance: number[];
+  solid: number[];
+  /** The least distance to a solid that has an inside; negative when the body overlaps it. */
+  least: number;
+  /** Where, in which stance and in which arrangement of the world the lists were made. */
+  x: number;
+  y: number;
+  stance: number;
+  version: number;
+}
+
+/**
+ * A course as one body meets it: for each stance, the obstacles in the coordinates of its feet. Movers and the
+ * platforms being dropped through change from tick to tick; all else is fixed. Questions to a world answer in objects
+ * that the next question uses again: read them at once.
+ */
 export interface World {
   course: Course;
-  stances: Obstacle[][];
+  stances: Field[];
   /** The zones as each stance meets them. */
-  zones: Obstacle[][];
+  zones: Field[];
   /** The solids as each shape meets them that is cast: first a single point, for rays. */
-  casts: Obstacle[][];
-  /** Where each mover is now, as an offset from where it begins; `placeMovers` sets it. */
-  offsets: { x: number; y: number }[];
-  /** One-way platforms that the body is dropping through. */
-  dropped: ReadonlySet<number>;
+  casts: Field[];
+  /** Where each mover is now, as an offset from where it begins (x0, y0, x1, …); `placeMovers` sets it. */
+  offsets: Float64Array;
+  /** The time that the movers are placed at (s). */
+  seconds: number;
+  /** One-way platforms that the body is dropping through; `dropThrough` sets it. */
+  dropped: readonly number[];
+  /** Counts up whenever a mover or a dropped platform changes. */
+  version: number;
+  contacts: Contacts;
 }
 
 const POINT: Core = { cx: 0, cy: 0, hx: 0, hy: 0, radius: 0 };
@@ -49,13 +66,29 @@ export function buildWorld(
 ): World {
   const against = (things: readonly Pick<Solid, 'polygon'>[], cores: readonly Core[]): Obstacle[] =>
     cores.flatMap((core) => things.map((thing, i) => obstacleOf(thing.polygon, i, core)));
+  const among = (cores: readonly Core[]): Field =>
+    createField(against(course.solids, cores), (o) => course.solids[o.solid]!.mover);
   const world: World = {
     course,
-    stances: stances.map((stance) => against(course.solids, stance.parts.map(coreOf))),
-    zones: stances.map((stance) => against(course.zones, stance.parts.map(coreOf))),
-    casts: [POINT, ...casts].map((core) => against(course.solids, [core])),
-    offsets: course.movers.map(() => ({ x: 0, y: 0 })),
-    dropped: new Set(),
+    stances: stances.map((stance) => among(stance.parts.map(coreOf))),
+    zones: stances.map((stance) => createField(against(course.zones, stance.parts.map(coreOf)), () => -1)),
+    casts: [POINT, ...casts].map((core) => among([core])),
+    offsets: new Float64Array(2 * course.movers.length),
+    seconds: NaN,
+    dropped: [],
+    version: 0,
+    contacts: {
+      count: 0,
+      nx: [],
+      ny: [],
+      distance: [],
+      solid: [],
+      least: 0,
+      x: NaN,
+      y: NaN,
+      stance: -1,
+      version: -1,
+    },
   };
   placeMovers(world, 0);
   return world;
@@ -63,35 +96,46 @@ export function buildWorld(
 
 /** Puts every mover where it is at a time (seconds). */
 export function placeMovers(world: World, seconds: number): void {
-  world.course.movers.forEach((mover, i) => (world.offsets[i] = moverAt(mover, seconds)));
+  if (world.seconds === seconds || world.offsets.length === 0) return;
+  world.seconds = seconds;
+  world.version++;
+  for (let i = 0; i < world.course.movers.length; i++)
+    putMover(world.course.movers[i]!, seconds, world.offsets, 2 * i);
 }
 
-const near: Nearness = { distance: 0, nx: 0, ny: 0 };
+/** Says which one-way platforms are none for now, because the body drops through them. */
+export function dropThrough(world: World, solids: readonly number[]): void {
+  if (world.dropped.length === 0 && solids.length === 0) return;
+  world.dropped = solids;
+  world.version++;
+}
+
+const near = { distance: 0, nx: 0, ny: 0 };
+const touched: Touch = { t: 1, nx: 0, ny: 0, obstacle: undefined };
+const plank: Touch = { t: 1, nx: 0, ny: 0, obstacle: undefined };
 
 /** A surface that leans less than this from level can be come down upon (sin 10°): for one-way platforms. */
 const UPWARD = 0.17364817766693033;
 
-const isFar = (o: Obstacle, x: number, y: number, margin: number): boolean =>
-  x < o.minX - margin || x > o.maxX + margin || y < o.minY - margin || y > o.maxY + margin;
-
-/** Calls `see` for the obstacles of a list, each with the offset of the mover that it may be. */
-function forEachObstacle(
-  world: World,
-  list: readonly Obstacle[],
-  see: (o: Obstacle, solid: Solid, ox: number, oy: number) => void,
-): void {
-  for (const o of list) {
-    const solid = world.course.solids[o.solid]!;
-    const offset = solid.mover < 0 ? undefined : world.offsets[solid.mover]!;
-    see(o, solid, offset?.x ?? 0, offset?.y ?? 0);
-  }
-}
+/** The offset of the mover that a solid may be. */
+const offsetX = (world: World, solid: Solid): number =>
+  solid.mover < 0 ? 0 : world.offsets[2 * solid.mover]!;
+const offsetY = (world: World, solid: Solid): number =>
+  solid.mover < 0 ? 0 : world.offsets[2 * solid.mover + 1]!;
 
 /** Whether a one-way platform is none just now: it is being dropped through, or the body is in it or not above it. */
 function letsThrough(world: World, o: Obstacle, x: number, y: number): boolean {
-  if (world.dropped.has(o.solid)) return true;
+  if (world.dropped.includes(o.solid)) return true;
   nearness(o, x, y, near);
   return near.distance < -SKIN || (near.distance <= SKIN && near.ny < UPWARD);
+}
+
+function reset(touch: Touch, t: number): Touch {
+  touch.t = t;
+  touch.nx = 0;
+  touch.ny = 0;
+  touch.obstacle = undefined;
+  return touch;
 }
 
 /** First touch of a body with its feet at (x, y) moving by (dx, dy); `t` is 1 when it goes all the way. */
@@ -104,83 +148,164 @@ export function sweep(
   dy: number,
   except = -1,
 ): Touch {
-  const touch: Touch = { t: 1, nx: 0, ny: 0, obstacle: undefined };
-  forEachObstacle(world, world.stances[stance]!, (o, solid, ox, oy) => {
-    if (o.solid === except) return;
-    if (!solid.oneWay) return sweepPoint(o, x - ox, y - oy, dx, dy, touch);
-    if (letsThrough(world, o, x - ox, y - oy)) return;
-    const own: Touch = { t: touch.t, nx: 0, ny: 0, obstacle: undefined };
-    sweepPoint(o, x - ox, y - oy, dx, dy, own);
-    if (own.obstacle !== undefined && own.ny >= UPWARD) Object.assign(touch, own);
-  });
+  const touch = reset(touched, 1);
+  const field = world.stances[stance]!;
+  const count = findAlong(world, field, x, y, dx, dy);
+  for (let k = 0; k < count; k++) {
+    const o = field.obstacles[field.found[k]!]!;
+    if (o.solid === except) continue;
+    const solid = world.course.solids[o.solid]!;
+    const px = x - offsetX(world, solid);
+    const py = y - offsetY(world, solid);
+    if (!solid.oneWay) sweepPoint(o, px, py, dx, dy, touch);
+    else if (!letsThrough(world, o, px, py)) {
+      sweepPoint(o, px, py, dx, dy, reset(plank, touch.t));
+      if (plank.obstacle !== undefined && plank.ny >= UPWARD) {
+        touch.t = plank.t;
+        touch.nx = plank.nx;
+        touch.ny = plank.ny;
+        touch.obstacle = o;
+      }
+    }
+  }
   return touch;
 }
 
+/** Finds what a point moving by (dx, dy) may meet. */
+const findAlong = (world: World, field: Field, x: number, y: number, dx: number, dy: number): number =>
+  find(
+    field,
+    world.offsets,
+    (dx < 0 ? x + dx : x) - TOUCHING,
+    (dy < 0 ? y + dy : y) - TOUCHING,
+    (dx < 0 ? x : x + dx) + TOUCHING,
+    (dy < 0 ? y : y + dy) + TOUCHING,
+  );
+
+/** Finds what a point at (x, y) may be in, or near by as much as a margin. */
+const findAround = (world: World, field: Field, x: number, y: number, margin: number): number =>
+  find(field, world.offsets, x - margin, y - margin, x + margin, y + margin);
+
 /** Whether a stance has room with its feet at (x, y). Overlap within the skin is allowed. */
 export function fits(world: World, stance: number, x: number, y: number): boolean {
-  let free = true;
-  forEachObstacle(world, world.stances[stance]!, (o, solid, ox, oy) => {
-    if (!free || solid.oneWay || isFar(o, x - ox, y - oy, 0)) return;
-    free = nearness(o, x - ox, y - oy, near).distance >= -SKIN;
-  });
-  return free;
+  const field = world.stances[stance]!;
+  const count = findAround(world, field, x, y, 0);
+  for (let k = 0; k < count; k++) {
+    const o = field.obstacles[field.found[k]!]!;
+    const solid = world.course.solids[o.solid]!;
+    if (solid.oneWay) continue;
+    if (nearness(o, x - offsetX(world, solid), y - offsetY(world, solid), near).distance < -SKIN)
+      return false;
+  }
+  return true;
 }
 
 /** How far the feet would have to sink for a stance to have room above: what is missing of the headroom (metres). */
 export function missingRoom(world: World, stance: number, x: number, y: number): number {
   let missing = 0;
-  forEachObstacle(world, world.stances[stance]!, (o, solid, ox, oy) => {
-    const [px, py] = [x - ox, y - oy];
-    if (solid.oneWay || isFar(o, px, py, 0) || nearness(o, px, py, near).distance >= -SKIN) return;
-    // Straight down until out of the obstacle, by halving: it is convex, so there is one way out.
-    let [low, high] = [0, py - o.minY + 1];
-    for (let i = 0; i < 40; i++) {
-      const middle = (low + high) / 2;
-      if (nearness(o, px, py - middle, near).distance < 0) low = middle;
-      else high = middle;
-    }
-    missing = Math.max(missing, high);
-  });
+  const field = world.stances[stance]!;
+  const count = findAround(world, field, x, y, 0);
+  for (let k = 0; k < count; k++) {
+    const o = field.obstacles[field.found[k]!]!;
+    const solid = world.course.solids[o.solid]!;
+    if (solid.oneWay) continue;
+    const [px, py] = [x - offsetX(world, solid), y - offsetY(world, solid)];
+    if (nearness(o, px, py, near).distance >= -SKIN) continue;
+    // The underside above the feet is what a point coming up from below the obstacle first meets.
+    const from = o.minY - 1;
+    sweepPoint(o, px, from, 0, py - from, reset(touched, 1));
+    missing = Math.max(missing, (1 - touched.t) * (py - from));
+  }
   return missing;
 }
 
-/** Moves an overlapping body out along the least direction, deepest obstacle first. Returns where the feet end. */
-export function separate(world: World, stance: number, x: number, y: number): { x: number; y: number } {
+/** Moves overlapping feet at (`at.x`, `at.y`) out along the least direction, deepest obstacle first. */
+export function separate(world: World, stance: number, at: { x: number; y: number }): void {
+  const { contacts } = world;
+  const known =
+    contacts.x === at.x &&
+    contacts.y === at.y &&
+    contacts.stance === stance &&
+    contacts.version === world.version;
+  if (known && contacts.least >= -TOUCHING) return;
+  const field = world.stances[stance]!;
   for (let i = 0; i < 8; i++) {
     let deepest = -TOUCHING;
     let nx = 0;
     let ny = 0;
-    forEachObstacle(world, world.stances[stance]!, (o, solid, ox, oy) => {
-      if (solid.oneWay || isFar(o, x - ox, y - oy, 0)) return;
-      nearness(o, x - ox, y - oy, near);
-      if (near.distance < deepest) [deepest, nx, ny] = [near.distance, near.nx, near.ny];
-    });
-    if (deepest === -TOUCHING) break;
-    x -= deepest * nx;
-    y -= deepest * ny;
+    const count = findAround(world, field, at.x, at.y, 0);
+    for (let k = 0; k < count; k++) {
+      const o = field.obstacles[field.found[k]!]!;
+      const solid = world.course.solids[o.solid]!;
+      if (solid.oneWay) continue;
+      nearness(o, at.x - offsetX(world, solid), at.y - offsetY(world, solid), near);
+      if (near.distance < deepest) {
+        deepest = near.distance;
+        nx = near.nx;
+        ny = near.ny;
+      }
+    }
+    if (deepest === -TOUCHING) return;
+    at.x -= deepest * nx;
+    at.y -= deepest * ny;
   }
-  return { x, y };
 }
 
 /** Everything the body touches, within the skin: fixed solids, one-way platforms, movers, each in file order. */
-export function contactsAt(world: World, stance: number, x: number, y: number): Contact[] {
-  const contacts: Contact[] = [];
-  forEachObstacle(world, world.stances[stance]!, (o, solid, ox, oy) => {
-    if (isFar(o, x - ox, y - oy, SKIN)) return;
-    if (solid.oneWay && letsThrough(world, o, x - ox, y - oy)) return;
-    nearness(o, x - ox, y - oy, near);
-    if (near.distance <= SKIN)
-      contacts.push({ nx: near.nx, ny: near.ny, distance: near.distance, solid: o.solid });
-  });
-  return contacts;
+export function contactsAt(world: World, stance: number, x: number, y: number): Contacts {
+  const c = world.contacts;
+  if (c.x === x && c.y === y && c.stance === stance && c.version === world.version) return c;
+  c.x = x;
+  c.y = y;
+  c.stance = stance;
+  c.version = world.version;
+  c.count = 0;
+  c.least = Infinity;
+  const field = world.stances[stance]!;
+  const count = findAround(world, field, x, y, SKIN);
+  for (let k = 0; k < count; k++) {
+    const o = field.obstacles[field.found[k]!]!;
+    const solid = world.course.solids[o.solid]!;
+    const px = x - offsetX(world, solid);
+    const py = y - offsetY(world, solid);
+    if (solid.oneWay && letsThrough(world, o, px, py)) continue;
+    nearness(o, px, py, near);
+    if (!solid.oneWay && near.distance < c.least) c.least = near.distance;
+    if (near.distance > SKIN) continue;
+    const i = c.count++;
+    c.nx[i] = near.nx;
+    c.ny[i] = near.ny;
+    c.distance[i] = near.distance;
+    c.solid[i] = o.solid;
+  }
+  return c;
 }
 
-/** The zones that the body is in, by index. */
-export function zonesAt(world: World, stance: number, x: number, y: number): number[] {
-  const inside = world.zones[stance]!.filter(
-    (o) => !isFar(o, x, y, 0) && nearness(o, x, y, near).distance < 0,
-  ).map((o) => o.solid);
-  return [...new Set(inside)].sort((a, b) => a - b);
+/** The contacts as a list that stays as it is. */
+export const contactList = (c: Contacts): Contact[] =>
+  Array.from({ length: c.count }, (_, i) => ({
+    nx: c.nx[i]!,
+    ny: c.ny[i]!,
+    distance: c.distance[i]!,
+    solid: c.solid[i]!,
+  }));
+
+/** Puts the zones that the body is in, by index, ascending, into a list; returns how many there are. */
+export function zonesAt(world: World, stance: number, x: number, y: number, into: number[]): number {
+  const field = world.zones[stance]!;
+  if (field.obstacles.length === 0) return 0;
+  const count = findAround(world, field, x, y, 0);
+  let n = 0;
+  for (let k = 0; k < count; k++) {
+    const o = field.obstacles[field.found[k]!]!;
+    if (nearness(o, x, y, near).distance >= 0) continue;
+    let i = 0;
+    while (i < n && into[i]! < o.solid) i++;
+    if (i < n && into[i] === o.solid) continue;
+    for (let j = n++; j > i; j--) into[j] = into[j - 1]!;
+    into[i] = o.solid;
+  }
+  return n;
 }
 
 /** What a cast meets: how far it gets, and the surface there. */
@@ -192,33 +317,44 @@ export interface CastHit {
   solid: number;
 }
 
+const castHit: CastHit = { distance: 0, hit: false, nx: 0, ny: 0, solid: -1 };
+
 /**
- * How far a shape (by its index among the world's casts; 0 is a ray) gets in a direction before it meets a solid with
- * one of the tags (any, when undefined); `reach` when it meets none. One-way platforms are met from any side.
+ * How far a shape (by its index among the world's casts; 0 is a ray) gets from (x, y) in a direction before it meets a
+ * solid with one of the tags (any, when undefined); `reach` when it meets none. One-way platforms are met from any side.
  */
 export function castShape(
   world: World,
   cast: number,
   tags: readonly string[] | undefined,
-  from: { x: number; y: number },
-  direction: { x: number; y: number },
+  x: number,
+  y: number,
+  directionX: number,
+  directionY: number,
   reach: number,
 ): CastHit {
-  const touch: Touch = { t: 1, nx: 0, ny: 0, obstacle: undefined };
-  forEachObstacle(world, world.casts[cast]!, (o, solid, ox, oy) => {
-    if (tags !== undefined && !tags.includes(solid.tag)) return;
-    const [x, y] = [from.x - ox, from.y - oy];
-    if (!isFar(o, x, y, 0) && nearness(o, x, y, near).distance < 0)
-      Object.assign(touch, { t: 0, nx: near.nx, ny: near.ny, obstacle: o });
-    else sweepPoint(o, x, y, direction.x * reach, direction.y * reach, touch);
-  });
-  return {
-    distance: touch.t * reach,
-    hit: touch.obstacle !== undefined,
-    nx: touch.nx,
-    ny: touch.ny,
-    solid: touch.obstacle?.solid ?? -1,
-  };
+  const touch = reset(touched, 1);
+  const field = world.casts[cast]!;
+  const count = findAlong(world, field, x, y, directionX * reach, directionY * reach);
+  for (let k = 0; k < count; k++) {
+    const o = field.obstacles[field.found[k]!]!;
+    const solid = world.course.solids[o.solid]!;
+    if (tags !== undefined && !tags.includes(solid.tag)) continue;
+    const px = x - offsetX(world, solid);
+    const py = y - offsetY(world, solid);
+    if (nearness(o, px, py, near).distance < 0) {
+      touch.t = 0;
+      touch.nx = near.nx;
+      touch.ny = near.ny;
+      touch.obstacle = o;
+    } else sweepPoint(o, px, py, directionX * reach, directionY * reach, touch);
+  }
+  castHit.distance = touch.t * reach;
+  castHit.hit = touch.obstacle !== undefined;
+  castHit.nx = touch.nx;
+  castHit.ny = touch.ny;
+  castHit.solid = touch.obstacle === undefined ? -1 : touch.obstacle.solid;
+  return castHit;
 }
 
 /** Whether the body still touches, or is within the skin above, a solid: until then it drops through a platform. */
@@ -228,7 +364,11 @@ export function isTouching(
   feet: { x: number; y: number },
   solid: number,
 ): boolean {
-  return world.stances[stance]!.some(
-    (o) => o.solid === solid && Math.abs(nearness(o, feet.x, feet.y, near).distance) <= SKIN,
-  );
+  const field = world.stances[stance]!;
+  const count = findAround(world, field, feet.x, feet.y, SKIN);
+  for (let k = 0; k < count; k++) {
+    const o = field.obstacles[field.found[k]!]!;
+    if (o.solid === solid && Math.abs(nearness(o, feet.x, feet.y, near).distance) <= SKIN) return true;
+  }
+  return false;
 }

@@ -125,9 +125,14 @@ export class CrossingLine {
   /** Begins to write the guard; with text, that replaces what is there. */
   begin(text: string): void {
     const box = this.guardBox().nativeElement;
-    if (text !== '') this.guard.set(text);
+    if (text !== '') {
+      this.guard.set(text);
+      // The next key may come before the box is drawn again.
+      box.value = text;
+    }
     box.focus();
-    queueMicrotask(() => (text === '' ? box.select() : box.setSelectionRange(text.length, text.length)));
+    if (text === '') box.select();
+    else box.setSelectionRange(text.length, text.length);
   }
 
   protected onKey(event: KeyboardEvent): void {

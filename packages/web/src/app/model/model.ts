@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  ChangeDetectorRef,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
@@ -9,6 +20,15 @@ import { addState, removeCrossing } from './edits';
 import { buildGrid } from './grid-data';
 import { NameDialog } from './name-dialog';
 import { StateSheet } from './state-sheet';
+
+/** What is chosen here, as the address keeps it. */
+interface Choice {
+  lane?: string | undefined;
+  from?: string | undefined;
+  to?: string | undefined;
+  state?: string | undefined;
+  crossing?: string | undefined;
+}
 
 /** The work surface: the crossings of a lane on the left, the sheet of a state on the right. */
 @Component({
@@ -23,6 +43,15 @@ export class Model {
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
   private readonly snack = inject(MatSnackBar);
+  private readonly changes = inject(ChangeDetectorRef);
+
+  /**
+   * The choice itself; the address follows it. The router takes its time, and a key pressed meanwhile must find the
+   * cell that the key before has chosen.
+   */
+  private readonly choice = signal<Choice>({});
+  /** Changes of the address that are under way and were made from here. */
+  private following = 0;
 
   /** What the address chooses. */
   readonly lane = input<string>();
@@ -43,7 +72,7 @@ export class Model {
   protected readonly laneIndex = computed(() =>
     Math.max(
       0,
-      this.machine().lanes.findIndex((l) => l.name === this.lane()),
+      this.machine().lanes.findIndex((l) => l.name === this.choice().lane),
     ),
   );
   protected readonly grid = computed(() =>
@@ -51,37 +80,52 @@ export class Model {
   );
   protected readonly place = computed((): CellPlace | undefined => {
     const { rows, heads } = this.grid();
-    const [from, to] = [this.from(), this.to()];
+    const [from, to] = [this.choice().from, this.choice().to];
     const there = rows.some((r) => r.name === from) && heads.some((h) => h.name === to);
     return there ? { from: from!, to: to! } : undefined;
   });
   protected readonly crossingIndex = computed(() =>
-    this.crossing() === undefined ? undefined : Number(this.crossing()),
+    this.choice().crossing === undefined ? undefined : Number(this.choice().crossing),
   );
   /** The state in the sheet: the chosen one, else the chosen cell's target, else the lane's first. */
   protected readonly sheetState = computed(() => {
     const { states, lanes } = this.machine();
-    const wanted = this.state() ?? this.to();
+    const wanted = this.choice().state ?? this.choice().to;
     return (
       states.find((s) => s.name === wanted && s.lane === this.laneIndex()) ??
       states[lanes[this.laneIndex()]!.states[0]!]!
     );
   });
 
+  constructor() {
+    effect(() => {
+      const address: Choice = {
+        lane: this.lane(),
+        from: this.from(),
+        to: this.to(),
+        state: this.state(),
+        crossing: this.crossing(),
+      };
+      untracked(() => {
+        if (this.following === 0) this.choice.set(address);
+      });
+    });
+  }
+
   protected openLane(lane: string): void {
-    void this.go({ lane, from: null, to: null, state: null, crossing: null });
+    this.go({ lane, from: undefined, to: undefined, state: undefined, crossing: undefined });
   }
 
   protected choose({ from, to }: CellPlace): void {
-    void this.go({ from, to, state: null, crossing: null });
+    this.go({ from, to, state: undefined, crossing: undefined });
   }
 
   protected chooseCrossing(crossing: number): void {
-    void this.go({ crossing });
+    this.go({ crossing: String(crossing) });
   }
 
   protected openState(state: string): void {
-    void this.go({ state });
+    this.go({ state });
   }
 
   protected write(text: string): void {
@@ -113,7 +157,7 @@ export class Model {
         if (name === undefined) return;
         const wrong = this.workspace.apply(`add ${name}`, addState(this.machine(), this.laneIndex(), name));
         if (wrong[0] !== undefined) this.snack.open(wrong[0].message, undefined, { duration: 6000 });
-        else void this.go({ state: name });
+        else this.go({ state: name });
       });
   }
 
@@ -121,7 +165,16 @@ export class Model {
     queueMicrotask(() => document.querySelector<HTMLElement>('td[aria-selected=true]')?.focus());
   }
 
-  private go(queryParams: Record<string, string | number | null>): Promise<boolean> {
-    return this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+  /** Chooses at once, so that the next key finds it, and lets the address follow. */
+  private go(change: Choice): void {
+    this.choice.update((choice) => ({ ...choice, ...change }));
+    this.changes.detectChanges();
+    this.following++;
+    const queryParams = Object.fromEntries(
+      Object.entries(change).map(([key, value]) => [key, value ?? null]),
+    );
+    void this.router
+      .navigate([], { queryParams: { ...this.choice(), ...queryParams }, replaceUrl: true })
+      .finally(() => this.following--);
   }
 }
