@@ -32,8 +32,8 @@ export function drivenAbove(
   live: Float64Array,
   dt: number,
 ): { x: number; y: number } {
-  const wanted = { x: evaluate(drive.to, live), y: drive.toY === undefined ? 0 : evaluate(drive.toY, live) };
-  const target = withinDirections(wanted, directions);
+  const target = { x: evaluate(drive.to, live), y: drive.toY === undefined ? 0 : evaluate(drive.toY, live) };
+  putWithinDirections(target, directions);
   if (drive.instant) return target;
   const { gain, brake, turn } = ratesOf(drive, live);
   const dot = v.x * target.x + v.y * target.y;
@@ -45,21 +45,29 @@ export function drivenAbove(
   return far <= step ? target : { x: v.x + (dx / far) * step, y: v.y + (dy / far) * step };
 }
 
-/** A wanted velocity in the ways that are allowed: no faster on a diagonal than straight; `4` keeps the greater axis. */
-function withinDirections(
-  v: { x: number; y: number },
-  directions: 'free' | '8' | '4',
-): { x: number; y: number } {
-  const [ax, ay] = [Math.abs(v.x), Math.abs(v.y)];
-  if (directions === '4') return ax >= ay ? { x: v.x, y: 0 } : { x: 0, y: v.y };
+/**
+ * Turns a wanted velocity into one of the ways that are allowed: no faster on a diagonal than straight; `4` keeps the
+ * greater axis. In place.
+ */
+export function putWithinDirections(v: { x: number; y: number }, directions: 'free' | '8' | '4'): void {
+  const ax = Math.abs(v.x);
+  const ay = Math.abs(v.y);
   const most = Math.max(ax, ay);
   const length = Math.sqrt(ax * ax + ay * ay);
-  if (length === 0) return v;
-  if (directions === 'free') return { x: (v.x * most) / length, y: (v.y * most) / length };
   // Eight ways: straight when one axis is less than tan 22.5° of the other, else the diagonal.
-  if (Math.min(ax, ay) < 0.41421356237309503 * most) return ax >= ay ? { x: v.x, y: 0 } : { x: 0, y: v.y };
-  const diagonal = most * Math.SQRT1_2;
-  return { x: Math.sign(v.x) * diagonal, y: Math.sign(v.y) * diagonal };
+  const straight = directions === '4' || Math.min(ax, ay) < 0.41421356237309503 * most;
+  if (length === 0) return;
+  if (directions === 'free') {
+    v.x = (v.x * most) / length;
+    v.y = (v.y * most) / length;
+  } else if (straight) {
+    if (ax >= ay) v.y = 0;
+    else v.x = 0;
+  } else {
+    const diagonal = most * Math.SQRT1_2;
+    v.x = Math.sign(v.x) * diagonal;
+    v.y = Math.sign(v.y) * diagonal;
+  }
 }
 
 function ratesOf(drive: Drive, live: Float64Array): { gain: number; brake: number; turn: number } {

@@ -14,3 +14,4 @@ export * from './trigonometry.js';
 export * from './decide.js';
 export * from './act.js';
 export * from './tick.js';
+export * from './fast/index.js';

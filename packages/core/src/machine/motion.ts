@@ -7,7 +7,7 @@ import type { Situation } from './situation.js';
 import { centreOf, middleOf } from './tether.js';
 
 /** A velocity away from the ground by more than this leaves it (m/s). */
-const LEAVING = 1e-6;
+export const LEAVING = 1e-6;
 
 /** A tick's velocity while the rules work on it. */
 interface Work {

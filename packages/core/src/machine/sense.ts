@@ -6,7 +6,7 @@ import { leafElapsed } from './lanes.js';
 import { anchorShift, type Situation } from './situation.js';
 
 /** Ground flatter than this counts as level for `downhill` and `uphill` (degrees). */
-const LEVEL = 1;
+export const LEVEL = 1;
 
 /** Fills the facts that the world and the controls decide. `input` is one number a control, in file order. */
 export function sense(

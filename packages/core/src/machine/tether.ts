@@ -1,7 +1,7 @@
 import { castShape, type World } from '../world/index.js';
 import type { Machine, Tether } from './definition.js';
 import type { Situation } from './situation.js';
-import { unitVector } from './trigonometry.js';
+import { putUnitVector } from './trigonometry.js';
 
 /** The middle of the body: where lines are held. */
 export function middleOf(machine: Machine, s: Situation): { x: number; y: number } {
@@ -9,33 +9,63 @@ export function middleOf(machine: Machine, s: Situation): { x: number; y: number
   return { x: s.body.x, y: s.body.y + (bottom + top) / 2 };
 }
 
-/** Where a tether would take hold now: along its aim on a marked surface, or at the nearest marked anchor in reach. */
+/** A place that a tether can hold on to, and the mover it is on (−1 none). */
+export interface Hold {
+  x: number;
+  y: number;
+  mover: number;
+}
+
+/** Where a tether would take hold now, or undefined. */
 export function catchOf(
   machine: Machine,
   world: World,
   s: Situation,
   tether: Tether,
   facts: ArrayLike<number>,
-): { x: number; y: number; mover: number } | undefined {
+): Hold | undefined {
   const from = middleOf(machine, s);
+  const hold = { x: 0, y: 0, mover: -1 };
+  return putCatch(machine, world, tether, from.x, from.y, facts, hold) ? hold : undefined;
+}
+
+const aimed = { x: 0, y: 0 };
+
+/**
+ * Finds where a tether would take hold from a place: along its aim on a marked surface, or at the nearest marked
+ * anchor in reach. Writes into `hold`; false when there is nothing to hold on to.
+ */
+export function putCatch(
+  machine: Machine,
+  world: World,
+  tether: Tether,
+  x: number,
+  y: number,
+  facts: ArrayLike<number>,
+  hold: Hold,
+): boolean {
   if (tether.aim !== undefined) {
-    const direction = unitVector(facts[machine.facts.slots.get(tether.aim)!]!);
+    putUnitVector(facts[machine.facts.slots.get(tether.aim)!]!, aimed);
     // Cast against everything: what is not marked is in the way.
-    const hit = castShape(world, 0, undefined, from.x, from.y, direction.x, direction.y, tether.reach);
-    if (!hit.hit || !tether.sees.includes(world.course.solids[hit.solid]!.tag)) return undefined;
-    return {
-      x: from.x + direction.x * hit.distance,
-      y: from.y + direction.y * hit.distance,
-      mover: world.course.solids[hit.solid]!.mover,
-    };
+    const hit = castShape(world, 0, undefined, x, y, aimed.x, aimed.y, tether.reach);
+    if (!hit.hit || !tether.sees.includes(world.course.solids[hit.solid]!.tag)) return false;
+    hold.x = x + aimed.x * hit.distance;
+    hold.y = y + aimed.y * hit.distance;
+    hold.mover = world.course.solids[hit.solid]!.mover;
+    return true;
   }
-  let best: { x: number; y: number } | undefined;
   let least = tether.reach;
+  let found = false;
   for (const anchor of world.course.anchors) {
-    const distance = Math.sqrt((anchor.x - from.x) ** 2 + (anchor.y - from.y) ** 2);
-    if (tether.sees.includes(anchor.tag) && distance <= least) [best, least] = [anchor, distance];
+    const distance = Math.sqrt((anchor.x - x) ** 2 + (anchor.y - y) ** 2);
+    if (distance > least || !tether.sees.includes(anchor.tag)) continue;
+    least = distance;
+    found = true;
+    hold.x = anchor.x;
+    hold.y = anchor.y;
+    hold.mover = -1;
   }
-  return best && { x: best.x, y: best.y, mover: -1 };
+  return found;
 }
 
 /** The centre of all anchors that hold, or undefined when none does. */

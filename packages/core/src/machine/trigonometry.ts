@@ -21,9 +21,17 @@ export function slopeDegrees(nx: number, ny: number): number {
 
 /** The unit vector of a direction in degrees (0 right, 90 up): Taylor series on at most 45°, exact at the quarters. */
 export function unitVector(degrees: number): { x: number; y: number } {
+  const vector = { x: 0, y: 0 };
+  putUnitVector(degrees, vector);
+  return vector;
+}
+
+/** The same without making an object. */
+export function putUnitVector(degrees: number, into: { x: number; y: number }): void {
   const quarter = Math.round(degrees / 90);
   const a = ((degrees - quarter * 90) * Math.PI) / 180;
-  let [cosine, sine] = [0, 0];
+  let cosine = 0;
+  let sine = 0;
   // Terms up to a¹⁷/17! are below 1e-17 for |a| ≤ π/4.
   let term = 1;
   for (let n = 0; n < 18; n++) {
@@ -31,14 +39,7 @@ export function unitVector(degrees: number): { x: number; y: number } {
     else sine += n % 4 === 1 ? term : -term;
     term *= a / (n + 1);
   }
-  switch (((quarter % 4) + 4) % 4) {
-    case 0:
-      return { x: cosine, y: sine };
-    case 1:
-      return { x: -sine, y: cosine };
-    case 2:
-      return { x: -cosine, y: -sine };
-    default:
-      return { x: sine, y: -cosine };
-  }
+  const turn = ((quarter % 4) + 4) % 4;
+  into.x = turn === 0 ? cosine : turn === 1 ? -sine : turn === 2 ? -cosine : sine;
+  into.y = turn === 0 ? sine : turn === 1 ? cosine : turn === 2 ? -sine : -cosine;
 }

@@ -1,0 +1,42 @@
+import { type Exit, type Fast, isRoomy } from './fast.js';
+
+/** The state that is entered when a state or group is. */
+export function leafOf(fast: Fast, s: Float64Array, state: number): number {
+  const { states } = fast.machine;
+  let leaf = state;
+  while (states[leaf]!.members.length > 0) {
+    const last = s[fast.layout.last + leaf]!;
+    if (states[leaf]!.resumes && last >= 0) return last;
+    leaf = states[leaf]!.initial;
+  }
+  return leaf;
+}
+
+/** Whether a crossing is open: its abilities unlocked, its guard true, and room for what it leads to. */
+const isOpen = (fast: Fast, s: Float64Array, exit: Exit): boolean =>
+  (exit.unlocked < 0 || fast.facts[exit.unlocked] !== 0) && exit.guard(fast.facts) && isRoomy(fast, s, exit);
+
+/** Step 4 for one lane: the first open crossing of a leaf. */
+export function firstOpen(fast: Fast, s: Float64Array, leaf: number): Exit | undefined {
+  const i = fast.code.first[leaf]!(s, fast.facts);
+  return i < 0 ? undefined : fast.exits[leaf]![i];
+}
+
+/** Notes the tie that a taken crossing is in: all open ones of its level and rank, if there are others. */
+export function noteTie(fast: Fast, s: Float64Array, lane: number, leaf: number, taken: Exit): void {
+  const exits = fast.exits[leaf]!;
+  const first = exits.indexOf(taken);
+  let count = 0;
+  for (let i = first + 1; i < exits.length; i++) {
+    const exit = exits[i]!;
+    if (exit.level !== taken.level || exit.crossing.rank !== taken.crossing.rank) break;
+    if (!isOpen(fast, s, exit)) continue;
+    if (count++ === 0) tied(fast, lane, taken.crossing.index);
+    tied(fast, lane, exit.crossing.index);
+  }
+}
+
+function tied(fast: Fast, lane: number, crossing: number): void {
+  fast.tied[fast.tiedCount++] = lane;
+  fast.tied[fast.tiedCount++] = crossing;
+}

@@ -1,0 +1,253 @@
+import { type Expression, visit } from '../../notation/index.js';
+import type { Moving, World } from '../../world/index.js';
+import {
+  type Channel,
+  chainOf,
+  type Crossing,
+  type Effect,
+  type Machine,
+  type Motion,
+} from '../definition.js';
+import { levelOf } from '../decide.js';
+import { slotOf } from '../facts.js';
+import { leafFrom } from '../situation.js';
+import { leafOf } from './decide.js';
+import { generate, type Generated, isResumed, MOTION } from './generate.js';
+import { type Layout, layoutOf } from './layout.js';
+import { createLog, type Log } from './log.js';
+import { createSenses, type Senses } from './senses.js';
+
+/**
+ * A machine and a world lowered for running many ticks: what is asked in every tick is generated as code, what each
+ * state considers is sorted beforehand, facts are worked out only where something reads them, and a situation is one
+ * buffer of numbers. It does what the reference (`tick`) does, to the last bit; a differential test holds it to that.
+ */
+export interface Fast {
+  machine: Machine;
+  world: World;
+  layout: Layout;
+  senses: Senses;
+  allFacts: boolean;
+  code: Generated;
+  /** The facts that the lanes decide on, by slot; only those that something reads are filled. */
+  facts: Float64Array;
+  /** What effects and motion rules see: the facts themselves until an effect writes one, then a copy. */
+  live: Float64Array;
+  /** For each leaf, the crossings that leave it, in the order they are considered. */
+  exits: Exit[][];
+  states: FastState[];
+  /** For each lane the channels that it leaves to others. */
+  yields: Record<Channel, boolean>[];
+  /** For each memory the controls whose press it remembers. */
+  presses: number[][];
+  /** The values of each lane's motion rule in this tick, by `MOTION`. */
+  motion: Float64Array[];
+  log: Log;
+  /** Crossings taken in the last tick: lane, crossing, from and to of each, one after the other. */
+  taken: number[];
+  takenCount: number;
+  /** Ties of the last tick: lane and crossing of each open one, one after the other. */
+  tied: number[];
+  tiedCount: number;
+  raised: Uint8Array;
+  /** Controls whose press was spent in this tick. */
+  spent: Uint8Array;
+  anySpent: boolean;
+  /** For each lane the exit it takes in this tick. */
+  chosen: (Exit | undefined)[];
+  /** The body while it is worked on, and which parts of its velocity are held in this tick. */
+  body: Moving;
+  held: { vx: boolean; vy: boolean };
+  inside: number[];
+  /** Where the movers were before they moved in this tick. */
+  before: Float64Array;
+  /** Whether an effect has changed something in this tick. */
+  acted: boolean;
+  /** The ability that each zone unlocks, −1 none. */
+  unlocks: number[];
+  slots: { vx: number; vy: number; facing: number };
+}
+
+/** A crossing as one leaf considers it. */
+export interface Exit {
+  crossing: Crossing;
+  level: number;
+  guard: (f: Float64Array) => boolean;
+  /** The fact of the crossing's ability; −1 none. */
+  unlocked: number;
+  /** The leaf it leads to, where that is always the same. */
+  target: FastState | undefined;
+  effects: FastEffect[];
+  /** Memories and presses in the guard by slot, with the controls that each spends. */
+  presses: { slot: number; controls: number[] }[];
+}
+
+export interface FastState {
+  /** Itself and its groups, outermost first. */
+  inward: number[];
+  /** Facts that must hold for entering it: its ability, room for its stance; −1 none. */
+  unlocked: number;
+  fits: number;
+  enter: FastEffect[];
+  exit: FastEffect[];
+  each: FastEffect[];
+  motion: Motion;
+}
+
+export interface FastEffect {
+  effect: Effect;
+  /** What a write writes. */
+  value: ((f: Float64Array) => number) | undefined;
+  /** The fact that a write changes; −1 none. */
+  slot: number;
+}
+
+export interface FastOptions {
+  /** Fill every fact in every tick, as the reference does; for recording. */
+  allFacts?: boolean;
+}
+
+/**
+ * Lowers a machine in a world, which must have been built for this machine.
+ * @throws {EvalError} where a content security policy forbids making code from text
+ */
+export function lower(machine: Machine, world: World, options: FastOptions = {}): Fast {
+  const layout = layoutOf(machine, world);
+  const senses = createSenses(machine, world, layout, options.allFacts === true);
+  const values: Expression[] = [];
+  const written: FastEffect[] = [];
+  const effectsOf = (effects: readonly Effect[]): FastEffect[] =>
+    effects.map((effect) => {
+      const lowered: FastEffect = { effect, value: undefined, slot: writtenSlot(machine, effect) };
+      if (effect.kind === 'velocity' || effect.kind === 'variable') {
+        values.push(effect.value);
+        written.push(lowered);
+      }
+      return lowered;
+    });
+  const unlockedSlot = (ability: number): number =>
+    ability < 0 ? -1 : slotOf(machine.facts, `unlocked(${machine.abilities[ability]!.name})`);
+  const states = machine.states.map((state): FastState => {
+    const refuses = state.stance >= 0 && state.ifBlocked === 'refuse';
+    return {
+      inward: chainOf(machine, state.index).reverse(),
+      unlocked: unlockedSlot(state.ability),
+      fits: refuses ? slotOf(machine.facts, `fits(${machine.stances[state.stance]!.name})`) : -1,
+      enter: effectsOf(state.enter),
+      exit: effectsOf(state.exit),
+      each: effectsOf(state.each),
+      motion: state.motion,
+    };
+  });
+  const crossings = machine.lanes.map((lane) =>
+    lane.crossings.map((crossing): Exit => ({
+      crossing,
+      level: 0,
+      guard: () => true,
+      unlocked: unlockedSlot(crossing.ability),
+      target: isResumed(machine, crossing.to) ? undefined : states[leafFrom(machine, crossing.to)],
+      effects: effectsOf(crossing.do),
+      presses: pressesIn(machine, crossing.when),
+    })),
+  );
+  const exits = machine.states.map((state) => exitsOf(machine, state.index, crossings[state.lane]!));
+  const all = exits.flat();
+  const code = generate(machine, layout, senses, {
+    exits,
+    guards: all.map((exit) => exit.crossing.when),
+    values,
+    isOpen: (s, leaf, i) => isRoomy(fast, s, exits[leaf]![i]!),
+  });
+  all.forEach((exit, i) => (exit.guard = code.guards[i]!));
+  written.forEach((effect, i) => (effect.value = code.values[i]!));
+  const { facts } = senses;
+  const fast: Fast = {
+    machine,
+    world,
+    layout,
+    senses,
+    allFacts: options.allFacts === true,
+    code,
+    facts,
+    live: facts,
+    states,
+    exits,
+    yields: machine.lanes.map(({ yields }) => ({
+      vx: yields.includes('vx'),
+      vy: yields.includes('vy'),
+      gravity: yields.includes('gravity'),
+      facing: yields.includes('facing'),
+      stance: yields.includes('stance'),
+    })),
+    presses: machine.memories.map((m) => m.presses.map((name) => controlNamed(machine, name))),
+    motion: machine.lanes.map(() => new Float64Array(Object.keys(MOTION).length)),
+    log: createLog(),
+    taken: [],
+    takenCount: 0,
+    tied: [],
+    tiedCount: 0,
+    raised: new Uint8Array(machine.events.length),
+    spent: new Uint8Array(machine.controls.length),
+    anySpent: false,
+    chosen: machine.lanes.map(() => undefined),
+    body: { x: 0, y: 0, vx: 0, vy: 0 },
+    held: { vx: false, vy: false },
+    inside: [],
+    before: new Float64Array(world.offsets.length),
+    acted: false,
+    unlocks: world.course.zones.map((z) => machine.abilities.findIndex((a) => a.name === z.unlocks)),
+    slots: {
+      vx: slotOf(machine.facts, 'vx'),
+      vy: slotOf(machine.facts, 'vy'),
+      facing: slotOf(machine.facts, 'facing'),
+    },
+  };
+  return fast;
+}
+
+/** Whether what an exit leads to is unlocked and has room. */
+export function isRoomy(fast: Fast, s: Float64Array, exit: Exit): boolean {
+  const target = exit.target ?? fast.states[leafOf(fast, s, exit.crossing.to)]!;
+  if (target.unlocked >= 0 && fast.facts[target.unlocked] === 0) return false;
+  if (target.fits < 0) return true;
+  fast.senses.ask(target.fits);
+  return fast.facts[target.fits] !== 0;
+}
+
+const controlNamed = (machine: Machine, name: string): number =>
+  machine.controls.findIndex((c) => c.name === name);
+
+function exitsOf(machine: Machine, leaf: number, crossings: readonly Exit[]): Exit[] {
+  if (machine.states[leaf]!.members.length > 0) return [];
+  const chain = chainOf(machine, leaf);
+  return crossings
+    .map((exit): Exit => ({ ...exit, level: levelOf(machine, exit.crossing, leaf, chain) }))
+    .filter((exit) => exit.level >= 0)
+    .sort(
+      (a, b) => a.level - b.level || b.crossing.rank - a.crossing.rank || a.crossing.index - b.crossing.index,
+    );
+}
+
+function writtenSlot(machine: Machine, effect: Effect): number {
+  if (effect.kind === 'velocity') return slotOf(machine.facts, effect.channel);
+  if (effect.kind === 'variable') return slotOf(machine.facts, machine.variables[effect.variable]!.name);
+  if ((effect.kind === 'spend' || effect.kind === 'refill') && effect.what === 'count')
+    return slotOf(machine.facts, machine.variables[effect.index]!.name);
+  return -1;
+}
+
+/** What in a guard spends a press when it held: a memory those it remembers, `pressed` its own. */
+function pressesIn(machine: Machine, when: Expression | undefined): Exit['presses'] {
+  const presses: Exit['presses'] = [];
+  if (when === undefined) return presses;
+  visit(when, (e) => {
+    if (e.kind === 'memory') {
+      const names = machine.memories.find((m) => m.slot === e.slot)?.presses ?? [];
+      presses.push({ slot: e.slot, controls: names.map((name) => controlNamed(machine, name)) });
+    }
+    const name = e.kind === 'fact' ? /^pressed\((\w+)\)$/.exec(e.key)?.[1] : undefined;
+    if (e.kind === 'fact' && name !== undefined)
+      presses.push({ slot: e.slot, controls: [controlNamed(machine, name)] });
+  });
+  return presses;
+}

@@ -1,0 +1,164 @@
+import {
+  carryBody,
+  dropThrough,
+  fits,
+  isTouching,
+  moveBody,
+  SKIN,
+  slideBody,
+  sortContacts,
+  zonesAt,
+} from '../../world/index.js';
+import { DEFAULT_GROUND } from '../motion-rules.js';
+import { anchorShift } from '../situation.js';
+import type { Fast } from './fast.js';
+import * as at from './layout.js';
+
+const NOTHING: readonly number[] = [];
+
+/** The one-way platforms being dropped through. */
+export function droppedList(fast: Fast, s: Float64Array): readonly number[] {
+  const first = fast.layout.dropped;
+  const count = s[first]!;
+  return count === 0 ? NOTHING : Array.from(s.subarray(first + 1, first + 1 + count));
+}
+
+const underfoot = { nx: 0, ny: 0 };
+
+/** Steps 7 and 8, as `move` of the reference; the velocity is in `fast.body` already. */
+export function move(fast: Fast, s: Float64Array): void {
+  const { machine, world, body, layout } = fast;
+  const above = machine.plane === 'above';
+  const rule = ruleOf(fast, s);
+  const dropping = s[layout.dropped] !== 0;
+  dropThrough(world, droppedList(fast, s));
+  body.x = s[at.X]!;
+  body.y = s[at.Y]!;
+  if (s[at.WANTED] !== s[at.STANCE] && takeStance(fast, s)) settle(fast, s, rule.walkable, false);
+  carry(fast, s);
+  underfoot.nx = s[at.GROUND_NX]!;
+  underfoot.ny = s[at.GROUND_NY]!;
+  const stands = s[at.GROUND] !== 0 && !(dropping && droppedList(fast, s).includes(s[at.GROUND_SOLID]!));
+  if (above) slideBody(world, s[at.STANCE]!, body, machine.dt);
+  else moveBody(world, s[at.STANCE]!, body, stands ? underfoot : undefined, rule, machine.dt);
+  if (dropping) keepDropped(fast, s);
+  settle(fast, s, rule.walkable, above);
+  s[at.CRUSHED] = world.contacts.least < -SKIN ? 1 : 0;
+  s[at.X] = body.x;
+  s[at.Y] = body.y;
+  s[at.VX] = body.vx;
+  s[at.VY] = body.vy;
+  enterZones(fast, s);
+  if (s[at.GROUND] === 0 && !above) s[at.AIR_TICKS]!++;
+  else {
+    s[at.AIR_TICKS] = 0;
+    s[at.GROUND_Y] = body.y;
+  }
+}
+
+/** The ground rule of the first lane whose active state has one. */
+function ruleOf(fast: Fast, s: Float64Array): { walkable: number; snap: number; step: number } {
+  const { layout, machine, states } = fast;
+  for (let lane = 0; lane < machine.lanes.length; lane++) {
+    const { ground } = states[s[layout.leaves + lane]!]!.motion;
+    if (ground !== undefined) return ground;
+  }
+  return DEFAULT_GROUND;
+}
+
+/** Changes into the wanted stance, or a step towards it, keeping its anchor where it is, if there is room. */
+function takeStance(fast: Fast, s: Float64Array): boolean {
+  const { machine, world, body } = fast;
+  const next = nextStance(fast, s);
+  const shift = anchorShift(machine, s[at.STANCE]!, next);
+  if (!fits(world, next, body.x, body.y + shift)) return false;
+  body.y += shift;
+  s[at.STANCE] = next;
+  if (next !== s[at.WANTED]) s[at.BLEND_DONE]!++;
+  else {
+    s[at.BLEND_FROM] = -1;
+    s[at.BLEND_TO] = 0;
+    s[at.BLEND_DONE] = 0;
+  }
+  return true;
+}
+
+/** The stance of the next tick on the way to the wanted one. A change in the middle of a blend is made at once. */
+function nextStance(fast: Fast, s: Float64Array): number {
+  const { stances, blends } = fast.machine;
+  const wanted = s[at.WANTED]!;
+  if (s[at.BLEND_FROM]! < 0 || s[at.BLEND_TO] !== wanted) {
+    const midway = stances[s[at.STANCE]!]!.step;
+    s[at.BLEND_FROM] = midway ? -1 : s[at.STANCE]!;
+    s[at.BLEND_TO] = midway ? 0 : wanted;
+    s[at.BLEND_DONE] = 0;
+  }
+  if (s[at.BLEND_FROM]! < 0 || blends.size === 0) return wanted;
+  const first = blends.get(`${s[at.BLEND_FROM]}>${wanted}`);
+  const done = s[at.BLEND_DONE]!;
+  return first === undefined || done + 1 >= stances[wanted]!.blend ? wanted : first + done;
+}
+
+/** Movers move, and with them the body and the anchors that are on one. */
+function carry(fast: Fast, s: Float64Array): void {
+  const { world, machine, layout, before } = fast;
+  if (before.length === 0) return;
+  before.set(world.offsets);
+  const on = s[at.GROUND] === 0 ? -1 : s[at.GROUND_SOLID]!;
+  carryBody(world, s[at.STANCE]!, fast.body, on, (s[at.TICK]! + 1) * machine.dt);
+  for (let i = 0; i < layout.anchors.length; i++) {
+    const first = layout.anchors[i]!;
+    for (let k = 0; k < s[first]!; k++) {
+      const mover = s[first + 3 + 3 * k]!;
+      if (mover < 0) continue;
+      s[first + 1 + 3 * k]! += world.offsets[2 * mover]! - before[2 * mover]!;
+      s[first + 2 + 3 * k]! += world.offsets[2 * mover + 1]! - before[2 * mover + 1]!;
+    }
+  }
+}
+
+/** A platform is dropped through until the body no longer touches it. */
+function keepDropped(fast: Fast, s: Float64Array): void {
+  const { world, body } = fast;
+  const first = fast.layout.dropped;
+  let kept = 0;
+  for (let i = 0; i < s[first]!; i++) {
+    const solid = s[first + 1 + i]!;
+    if (isTouching(world, s[at.STANCE]!, body, solid)) s[first + 1 + kept++] = solid;
+  }
+  s.fill(0, first + 1 + kept, first + 1 + s[first]!);
+  s[first] = kept;
+  dropThrough(world, droppedList(fast, s));
+}
+
+/** Sorts what the body touches into the situation. */
+export function settle(fast: Fast, s: Float64Array, walkable: number, above: boolean): void {
+  const { world, body } = fast;
+  const { ground, steep, wall, ceiling } = sortContacts(world, s[at.STANCE]!, body, walkable, above);
+  const { nx, ny, solid } = world.contacts;
+  s[at.GROUND] = ground < 0 ? 0 : 1;
+  s[at.GROUND_NX] = ground < 0 ? 0 : nx[ground]!;
+  s[at.GROUND_NY] = ground < 0 ? 0 : ny[ground]!;
+  s[at.GROUND_SOLID] = ground < 0 ? -1 : solid[ground]!;
+  s[at.STEEP] = steep < 0 ? 0 : 1;
+  s[at.STEEP_NX] = steep < 0 ? 0 : nx[steep]!;
+  s[at.STEEP_NY] = steep < 0 ? 0 : ny[steep]!;
+  s[at.WALL] = wall;
+  s[at.CEILING] = ceiling ? 1 : 0;
+}
+
+/** Which zones the body is in after the move; one that works once is spent when it has been inside for a tick. */
+function enterZones(fast: Fast, s: Float64Array): void {
+  const { world, layout, inside, body } = fast;
+  const { zones } = world.course;
+  if (zones.length === 0) return;
+  const count = zonesAt(world, s[at.STANCE]!, body.x, body.y, inside);
+  for (let i = 0, k = 0; i < zones.length; i++) {
+    const place = layout.zones + i;
+    let state = s[place]!;
+    if ((state & at.INSIDE) !== 0 && zones[i]!.once) state |= at.SPENT;
+    const isInside = k < count && inside[k] === i;
+    if (isInside) k++;
+    s[place] = isInside && (state & at.SPENT) === 0 ? state | at.INSIDE : state & ~at.INSIDE;
+  }
+}

@@ -1,0 +1,23 @@
+import { readdirSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { readCourse, readTape, tapeInputs } from '@glenmark/core';
+import { machineOf, sample } from './helpers.js';
+import { firstDifference } from './together.js';
+
+const tapes = ['', 'mechanics/'].flatMap((folder) =>
+  readdirSync(new URL(`../../../examples/${folder}`, import.meta.url))
+    .filter((file) => file.endsWith('.yaml') && sample(folder + file).includes('\nkind: tape\n'))
+    .map((file) => ({ folder, file })),
+);
+
+describe('the fast machine beside the reference, to the last bit', () => {
+  it.each(tapes)('$folder$file', ({ folder, file }) => {
+    const { tape, file: written } = readTape(sample(folder + file)) as Required<ReturnType<typeof readTape>>;
+    const moveset = folder === '' ? `${written.moveset}.yaml` : file.replace('.tape', '');
+    const machine = machineOf(sample(folder + moveset));
+    const course = readCourse(sample(`${folder}${tape.course}.yaml`)).course!;
+    const spawn = course.spawns.find((s) => s.name === tape.spawn)!;
+    for (const allFacts of [true, false])
+      expect(firstDifference(machine, course, spawn, tapeInputs(tape, machine), allFacts)).toBeUndefined();
+  });
+});
