@@ -24,7 +24,7 @@ export function firstDifference(
   allFacts: boolean,
 ): string | undefined {
   const worlds = [0, 1].map(() => buildWorld(course, machine.stances, machine.casts));
-  const fast = lower(machine, worlds[1]!, { allFacts });
+  const fast = lower(machine, worlds[1]!, { allFacts, log: true });
   const s = startFast(fast, at);
   const r = startSituation(machine, worlds[0]!, at);
   for (const [t, input] of inputs.entries()) {

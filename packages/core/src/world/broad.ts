@@ -16,6 +16,8 @@ export interface Field {
   x: number;
   y: number;
   cell: number;
+  /** 1 / cell. */
+  scale: number;
   columns: number;
   rows: number;
   starts: Int32Array;
@@ -55,6 +57,7 @@ export function createField(obstacles: readonly Obstacle[], moverOf: (o: Obstacl
     x,
     y,
     cell,
+    scale: 1 / cell,
     columns,
     rows,
     starts: new Int32Array(columns * rows + 1),
@@ -77,15 +80,18 @@ export function createField(obstacles: readonly Obstacle[], moverOf: (o: Obstacl
   return field;
 }
 
-const column = (f: Field, x: number): number =>
-  Math.max(0, Math.min(f.columns - 1, Math.floor((x - f.x) / f.cell)));
-const row = (f: Field, y: number): number =>
-  Math.max(0, Math.min(f.rows - 1, Math.floor((y - f.y) / f.cell)));
+/** The row or column of a place along one side of the grid; places outside count to the border. */
+function cellAt(place: number, from: number, scale: number, count: number): number {
+  const cell = (place - from) * scale;
+  return cell < 1 ? 0 : cell >= count ? count - 1 : cell | 0;
+}
 
 function cellsOf(f: Field, minX: number, minY: number, maxX: number, maxY: number): number[] {
   const cells: number[] = [];
-  for (let r = row(f, minY); r <= row(f, maxY); r++)
-    for (let c = column(f, minX); c <= column(f, maxX); c++) cells.push(r * f.columns + c);
+  const lastRow = cellAt(maxY, f.y, f.scale, f.rows);
+  const lastColumn = cellAt(maxX, f.x, f.scale, f.columns);
+  for (let r = cellAt(minY, f.y, f.scale, f.rows); r <= lastRow; r++)
+    for (let c = cellAt(minX, f.x, f.scale, f.columns); c <= lastColumn; c++) cells.push(r * f.columns + c);
   return cells;
 }
 
@@ -103,36 +109,42 @@ export function find(
 ): number {
   f.count = 0;
   const query = ++f.query;
-  const { always, items, starts, seen } = f;
+  const { always, boxes, items, starts, seen } = f;
   for (let k = 0; k < always.length; k++) {
     const i = always[k]!;
     const mover = f.movers[i]!;
     const ox = mover < 0 ? 0 : offsets[2 * mover]!;
     const oy = mover < 0 ? 0 : offsets[2 * mover + 1]!;
-    keep(f, i, minX - ox, minY - oy, maxX - ox, maxY - oy);
+    const b = 4 * i;
+    if (maxX - ox < boxes[b]! || minX - ox > boxes[b + 2]!) continue;
+    if (maxY - oy < boxes[b + 1]! || minY - oy > boxes[b + 3]!) continue;
+    keep(f, i);
   }
-  const [firstRow, lastRow] = [row(f, minY), row(f, maxY)];
-  const [firstColumn, lastColumn] = [column(f, minX), column(f, maxX)];
+  const firstRow = cellAt(minY, f.y, f.scale, f.rows);
+  const lastRow = cellAt(maxY, f.y, f.scale, f.rows);
+  const firstColumn = cellAt(minX, f.x, f.scale, f.columns);
+  const lastColumn = cellAt(maxX, f.x, f.scale, f.columns);
   for (let r = firstRow; r <= lastRow; r++) {
     for (let c = firstColumn; c <= lastColumn; c++) {
       const at = r * f.columns + c;
       const end = starts[at + 1]!;
       for (let k = starts[at]!; k < end; k++) {
         const i = items[k]!;
+        const b = 4 * i;
+        if (maxX < boxes[b]! || minX > boxes[b + 2]! || maxY < boxes[b + 1]! || minY > boxes[b + 3]!)
+          continue;
         if (seen[i] === query) continue;
         seen[i] = query;
-        keep(f, i, minX, minY, maxX, maxY);
+        keep(f, i);
       }
     }
   }
   return f.count;
 }
 
-/** Puts an obstacle whose box meets the query's among the found, at its place in the order. */
-function keep(f: Field, i: number, minX: number, minY: number, maxX: number, maxY: number): void {
-  const { boxes, found } = f;
-  const b = 4 * i;
-  if (maxX < boxes[b]! || minX > boxes[b + 2]! || maxY < boxes[b + 1]! || minY > boxes[b + 3]!) return;
+/** Puts an obstacle among the found, at its place in the order. */
+function keep(f: Field, i: number): void {
+  const { found } = f;
   let k = f.count++;
   for (; k > 0 && found[k - 1]! > i; k--) found[k] = found[k - 1]!;
   found[k] = i;

@@ -1,4 +1,4 @@
-import { sweepPoint, type Touch } from './obstacle.js';
+import { sweepPoint, type Touch, TOUCHING } from './obstacle.js';
 import type { World } from './world.js';
 import { placeMovers, separate, sweep } from './world.js';
 
@@ -19,7 +19,7 @@ export function carryBody(
   const { offsets } = world;
   if (offsets.length === 0) return;
   if (before.length < offsets.length) before = new Float64Array(offsets.length);
-  before.set(offsets);
+  for (let i = 0; i < offsets.length; i++) before[i] = offsets[i]!;
   placeMovers(world, seconds);
   const under = on < 0 ? -1 : world.course.solids[on]!.mover;
   if (under >= 0) {
@@ -37,16 +37,19 @@ export function carryBody(
     const dx = offsets[2 * mover]! - before[2 * mover]!;
     const dy = offsets[2 * mover + 1]! - before[2 * mover + 1]!;
     // Seen from the mover, the body moves against it: what is left of the way after the touch is the push.
-    against.t = 1;
-    against.obstacle = undefined;
+    const o = obstacles[i]!;
     const x = feet.x - before[2 * mover]!;
     const y = feet.y - before[2 * mover + 1]!;
-    sweepPoint(obstacles[i]!, x, y, -dx, -dy, against);
+    if (x + Math.abs(dx) < o.minX - TOUCHING || x - Math.abs(dx) > o.maxX + TOUCHING) continue;
+    if (y + Math.abs(dy) < o.minY - TOUCHING || y - Math.abs(dy) > o.maxY + TOUCHING) continue;
+    against.t = 1;
+    against.obstacle = undefined;
+    sweepPoint(o, x, y, -dx, -dy, against);
     if (against.obstacle === undefined) continue;
     const push = (1 - against.t) * (dx * against.nx + dy * against.ny);
     const pushX = push * against.nx;
     const pushY = push * against.ny;
-    const { t } = sweep(world, stance, feet.x, feet.y, pushX, pushY, obstacles[i]!.solid);
+    const { t } = sweep(world, stance, feet.x, feet.y, pushX, pushY, o.solid);
     feet.x += t * pushX;
     feet.y += t * pushY;
   }

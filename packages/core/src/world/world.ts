@@ -51,8 +51,11 @@ export interface World {
   seconds: number;
   /** One-way platforms that the body is dropping through; `dropThrough` sets it. */
   dropped: readonly number[];
-  /** Counts up whenever a mover or a dropped platform changes. */
+  /** Counts up whenever a mover or a dropped platform changes; `still` only for the platforms. */
   version: number;
+  still: number;
+  /** For each stance the boxes of where movers ever are to it: minX, minY, maxX, maxY, one after the other. */
+  paths: Float64Array[];
   contacts: Contacts;
 }
 
@@ -77,6 +80,8 @@ export function buildWorld(
     seconds: NaN,
     dropped: [],
     version: 0,
+    still: 0,
+    paths: [],
     contacts: {
       count: 0,
       nx: [],
@@ -90,8 +95,32 @@ export function buildWorld(
       version: -1,
     },
   };
+  world.paths = world.stances.map(({ obstacles }) => pathBoxes(course, obstacles));
   placeMovers(world, 0);
   return world;
+}
+
+/** The boxes that the moving ones among obstacles are in over their whole paths, wider by the skin. */
+function pathBoxes(course: Course, obstacles: readonly Obstacle[]): Float64Array {
+  const boxes: number[] = [];
+  for (const o of obstacles) {
+    const { mover } = course.solids[o.solid]!;
+    if (mover < 0) continue;
+    const xs = course.movers[mover]!.path.map((p) => p.x);
+    const ys = course.movers[mover]!.path.map((p) => p.y);
+    boxes.push(o.minX + Math.min(...xs) - SKIN, o.minY + Math.min(...ys) - SKIN);
+    boxes.push(o.maxX + Math.max(...xs) + SKIN, o.maxY + Math.max(...ys) + SKIN);
+  }
+  return Float64Array.from(boxes);
+}
+
+/** What tells one arrangement of the world from another, as far as it matters at a place: movers far off do not. */
+function versionAt(world: World, stance: number, x: number, y: number): number {
+  const boxes = world.paths[stance]!;
+  for (let b = 0; b < boxes.length; b += 4)
+    if (x >= boxes[b]! && y >= boxes[b + 1]! && x <= boxes[b + 2]! && y <= boxes[b + 3]!)
+      return world.version;
+  return -1 - world.still;
 }
 
 /** Puts every mover where it is at a time (seconds). */
@@ -108,6 +137,7 @@ export function dropThrough(world: World, solids: readonly number[]): void {
   if (world.dropped.length === 0 && solids.length === 0) return;
   world.dropped = solids;
   world.version++;
+  world.still++;
 }
 
 const near = { distance: 0, nx: 0, ny: 0 };
@@ -226,7 +256,7 @@ export function separate(world: World, stance: number, at: { x: number; y: numbe
     contacts.x === at.x &&
     contacts.y === at.y &&
     contacts.stance === stance &&
-    contacts.version === world.version;
+    contacts.version === versionAt(world, stance, at.x, at.y);
   if (known && contacts.least >= -TOUCHING) return;
   const field = world.stances[stance]!;
   for (let i = 0; i < 8; i++) {
@@ -254,11 +284,12 @@ export function separate(world: World, stance: number, at: { x: number; y: numbe
 /** Everything the body touches, within the skin: fixed solids, one-way platforms, movers, each in file order. */
 export function contactsAt(world: World, stance: number, x: number, y: number): Contacts {
   const c = world.contacts;
-  if (c.x === x && c.y === y && c.stance === stance && c.version === world.version) return c;
+  const version = versionAt(world, stance, x, y);
+  if (c.x === x && c.y === y && c.stance === stance && c.version === version) return c;
   c.x = x;
   c.y = y;
   c.stance = stance;
-  c.version = world.version;
+  c.version = version;
   c.count = 0;
   c.least = Infinity;
   const field = world.stances[stance]!;

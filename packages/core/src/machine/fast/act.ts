@@ -6,7 +6,7 @@ import { putCatch } from '../tether.js';
 import { firstOpen, leafOf } from './decide.js';
 import type { Exit, Fast, FastEffect } from './fast.js';
 import * as at from './layout.js';
-import { type By, isWrittenByAnother, note } from './log.js';
+import { type By, clearLog, isWrittenByAnother, note } from './log.js';
 import { middleOfStance } from './senses.js';
 
 /** Step 5, as `act` of the reference: exits, `do`, entries, then `each`; what is chosen is in `fast.chosen`. */
@@ -24,9 +24,11 @@ export function act(fast: Fast, s: Float64Array): void {
     }
   }
   for (let lane = 0; lane < machine.lanes.length; lane++) {
-    const { inward } = states[s[layout.leaves + lane]!]!;
-    for (let i = 0; i < inward.length; i++)
-      run(fast, s, states[inward[i]!]!.each, lane, 'each', inward[i]!, -1);
+    const { inward } = states[fast.leaves[lane]!]!;
+    for (let i = 0; i < inward.length; i++) {
+      const { each } = states[inward[i]!]!;
+      if (each.length > 0) run(fast, s, each, lane, 'each', inward[i]!, -1);
+    }
   }
   if (fast.anySpent) forgetPresses(fast, s);
   if (fast.takenCount > 0 || fast.acted) {
@@ -42,13 +44,13 @@ export function enterInitial(fast: Fast, s: Float64Array): void {
   for (let lane = 0; lane < machine.lanes.length; lane++) {
     const { inward } = states[s[layout.leaves + lane]!]!;
     for (let i = 0; i < inward.length; i++) {
-      fast.log.count = 0;
+      clearLog(fast.log);
       run(fast, s, states[inward[i]!]!.enter, lane, 'enter', inward[i]!, -1);
       // Here effects write to the very facts that are decided on.
       if (fast.live !== fast.facts) fast.facts.set(fast.live);
     }
   }
-  fast.log.count = 0;
+  clearLog(fast.log);
   fast.live = fast.facts;
 }
 
@@ -90,6 +92,7 @@ function cross(fast: Fast, s: Float64Array, lane: number, exit: Exit): void {
   }
   for (let i = 0; i < leaving.length; i++) s[layout.last + leaving[i]!] = leaf;
   s[layout.leaves + lane] = target;
+  fast.leaves[lane] = target;
   run(fast, s, exit.effects, lane, 'do', leaf, target);
   for (let i = common; i < entering.length; i++) {
     s[layout.entered + entering[i]!] = s[at.TICK]!;
@@ -161,7 +164,11 @@ function perform(
   to: number,
 ): void {
   const { layout, machine } = fast;
-  if (effect.kind !== 'face') fast.acted = true;
+  if (effect.kind === 'face') {
+    face(fast, s, effect.way, effect.slot, lane, by, who, to);
+    return;
+  }
+  fast.acted = true;
   switch (effect.kind) {
     case 'velocity': {
       const { channel, op } = effect;
@@ -201,9 +208,6 @@ function perform(
     }
     case 'stop':
       s[layout.timers + effect.timer] = -1;
-      return;
-    case 'face':
-      face(fast, s, effect.way, effect.slot, lane, by, who, to);
       return;
     case 'lock':
     case 'unlock':

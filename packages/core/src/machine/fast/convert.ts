@@ -71,6 +71,7 @@ export function bufferOf(fast: Fast, r: Situation): Float64Array {
   s[at.CRUSHED] = Number(r.crushed);
   s[at.GROUND_Y] = r.groundY;
   s[at.AIR_TICKS] = r.airTicks;
+  s[at.IN_ZONES] = r.zones.length + r.launched.length > 0 ? 1 : 0;
   s.set(r.leaves, layout.leaves);
   // Counted by the reference after the tick: a state entered in tick t has 0 when t is over.
   s.set(

@@ -36,6 +36,8 @@ export interface Fast {
   /** For each leaf, the crossings that leave it, in the order they are considered. */
   exits: Exit[][];
   states: FastState[];
+  /** The active state of each lane in this tick, as the situation has it. */
+  leaves: Int32Array;
   /** For each lane the channels that it leaves to others. */
   yields: Record<Channel, boolean>[];
   /** For each memory the controls whose press it remembers. */
@@ -105,6 +107,8 @@ export interface FastEffect {
 export interface FastOptions {
   /** Fill every fact in every tick, as the reference does; for recording. */
   allFacts?: boolean;
+  /** Keep the writes of every tick; by default only when all facts are filled. */
+  log?: boolean;
 }
 
 /**
@@ -172,6 +176,7 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
     live: facts,
     states,
     exits,
+    leaves: new Int32Array(machine.lanes.length),
     yields: machine.lanes.map(({ yields }) => ({
       vx: yields.includes('vx'),
       vy: yields.includes('vy'),
@@ -181,7 +186,7 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
     })),
     presses: machine.memories.map((m) => m.presses.map((name) => controlNamed(machine, name))),
     motion: machine.lanes.map(() => new Float64Array(Object.keys(MOTION).length)),
-    log: createLog(),
+    log: createLog(options.log ?? options.allFacts === true),
     taken: [],
     takenCount: 0,
     tied: [],

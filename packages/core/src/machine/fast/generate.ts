@@ -16,6 +16,8 @@ export interface Generated {
   sense(s: Float64Array, f: Float64Array, input: ArrayLike<number>): void;
   /** Fills the machine's own facts; `age` is the tick that `elapsed` counts to. */
   own(s: Float64Array, f: Float64Array, age: number): void;
+  /** Keeps this tick's controls for the next. */
+  keep(s: Float64Array, input: ArrayLike<number>): void;
   /** Step 3: timers, cooldowns, memories, refills. */
   clocks(s: Float64Array, f: Float64Array): void;
   /** For each leaf: the first of its exits that is open, by its place in the list, or −1. */
@@ -80,6 +82,9 @@ own,
 sense: (s, f, input) => {
 ${fills(senses.eager)}
 },
+keep: (s, input) => {
+${machine.controls.map((_, i) => `s[${layout.input + i}] = input[${i}];`).join('\n')}
+},
 clocks: (s, f) => {
 ${clocksSource(machine, layout, w)}
 },
@@ -115,8 +120,16 @@ function clocksSource(machine: Machine, layout: Layout, w: Writer): string {
     return `f[${slot}] = s[${layout.memories + i}] ${mode === 'within' ? '<' : '>='} ${ticks} ? 1 : 0;`;
   };
   // `runs` sees all but the senses as the last tick left it.
-  if (machine.timers.some((t) => t.runs !== undefined))
-    lines.push(`own(s, f, s[${TICK}] - 1);`, ...machine.memories.map((_, i) => remember(i)));
+  const guarded = machine.timers.flatMap((t, i) =>
+    t.runs === undefined ? [] : [`s[${layout.timers + i}] > 0`],
+  );
+  if (guarded.length > 0)
+    lines.push(
+      `if (${guarded.join(' || ')}) {`,
+      `own(s, f, s[${TICK}] - 1);`,
+      ...machine.memories.map((_, i) => remember(i)),
+      '}',
+    );
   machine.timers.forEach(({ runs }, i) => {
     const left = `s[${layout.timers + i}]`;
     lines.push(`if (${left} > 0${runs === undefined ? '' : ` && ${truthSource(runs, w)}`}) ${left}--;`);

@@ -26,7 +26,9 @@ export const CEILING = 19;
 export const CRUSHED = 20;
 export const GROUND_Y = 21;
 export const AIR_TICKS = 22;
-const FIRST = 23;
+/** Whether some zone is entered or has launched: else nothing need be asked of them. */
+export const IN_ZONES = 23;
+const FIRST = 24;
 
 /** A zone's number in a situation: these bits added. */
 export const INSIDE = 1;

@@ -20,8 +20,18 @@ export type By =
   | 'zone wind'
   | 'zone drag';
 
+/** Which lanes wrote a channel in this tick. */
+const NOBODY = -1;
+const SEVERAL = -2;
+
 /** The writes of a tick in order, in lists that are used again; `count` of their entries are filled. */
 export interface Log {
+  /** Whether the lists are kept at all; who wrote a channel always is, for the lanes that yield it. */
+  on: boolean;
+  vx: number;
+  vy: number;
+  facing: number;
+  stance: number;
   count: number;
   channel: Channel[];
   lane: number[];
@@ -33,7 +43,12 @@ export interface Log {
   value: number[];
 }
 
-export const createLog = (): Log => ({
+export const createLog = (on: boolean): Log => ({
+  on,
+  vx: NOBODY,
+  vy: NOBODY,
+  facing: NOBODY,
+  stance: NOBODY,
   count: 0,
   channel: [],
   lane: [],
@@ -54,6 +69,14 @@ export function note(
   replaces: boolean,
   value: number,
 ): void {
+  // Zones are no lane.
+  if (lane >= 0) {
+    if (channel === 'vx') log.vx = log.vx === NOBODY || log.vx === lane ? lane : SEVERAL;
+    else if (channel === 'vy') log.vy = log.vy === NOBODY || log.vy === lane ? lane : SEVERAL;
+    else if (channel === 'facing') log.facing = log.facing === NOBODY || log.facing === lane ? lane : SEVERAL;
+    else if (channel === 'stance') log.stance = log.stance === NOBODY || log.stance === lane ? lane : SEVERAL;
+  }
+  if (!log.on) return;
   const i = log.count++;
   log.channel[i] = channel;
   log.lane[i] = lane;
@@ -64,11 +87,20 @@ export function note(
   log.value[i] = value;
 }
 
-/** Whether another lane has written a channel in this tick; zones are no lane. */
+/** Forgets the writes of the last tick. */
+export function clearLog(log: Log): void {
+  log.count = 0;
+  log.vx = NOBODY;
+  log.vy = NOBODY;
+  log.facing = NOBODY;
+  log.stance = NOBODY;
+}
+
+/** Whether another lane has written a channel in this tick. Nobody writes to gravity itself. */
 export function isWrittenByAnother(log: Log, channel: Channel, lane: number): boolean {
-  for (let i = 0; i < log.count; i++)
-    if (log.channel[i] === channel && log.lane[i] !== lane && log.lane[i]! >= 0) return true;
-  return false;
+  if (channel === 'gravity') return false;
+  const by = log[channel];
+  return by !== NOBODY && by !== lane;
 }
 
 /** The writes as the reference machine tells them. */

@@ -13,33 +13,33 @@ import { middleOfStance, putCentre } from './senses.js';
  * velocity in `fast.body` into this tick's. In what follows `m` has the values of one lane's rule, by `MOTION`.
  */
 export function applyMotion(fast: Fast, s: Float64Array): void {
-  const { layout, machine, body, held, live } = fast;
+  const { machine, body, held, live } = fast;
   const lanes = machine.lanes.length;
   body.vx = s[at.VX]!;
   body.vy = s[at.VY]!;
   held.vx = false;
   held.vy = false;
-  blow(fast, s);
+  if (s[at.IN_ZONES] !== 0) blow(fast, s);
   const stands = s[at.GROUND] !== 0 && body.vx * s[at.GROUND_NX]! + body.vy * s[at.GROUND_NY]! <= LEAVING;
   let pull = -1;
   for (let lane = 0; lane < lanes; lane++) {
-    const leaf = s[layout.leaves + lane]!;
+    const leaf = fast.leaves[lane]!;
     const rule = fast.states[leaf]!.motion;
     const m = fast.motion[lane]!;
     fast.code.motion[leaf]!(live, m);
     const yields = fast.yields[lane]!;
-    const givesVx = yields.vx && isGiven(fast, s, lane, 'vx');
-    const givesVy = yields.vy && isGiven(fast, s, lane, 'vy');
-    const givesGravity = yields.gravity && isGiven(fast, s, lane, 'gravity');
+    const givesVx = yields.vx && isGiven(fast, lane, 'vx');
+    const givesVy = yields.vy && isGiven(fast, lane, 'vy');
+    const givesGravity = yields.gravity && isGiven(fast, lane, 'gravity');
     if (rule.hold !== undefined) hold(fast, rule, m, givesVx, givesVy, lane, leaf);
     if (rule.drive !== undefined && !givesVx && !held.vx) drive(fast, s, rule, m, stands, lane, leaf);
     if (rule.push !== undefined) push(fast, s, rule, m, givesVx, givesVy, stands, lane, leaf);
     if (rule.gravity !== undefined && !givesGravity) pull = lane;
   }
-  if (!stands && !held.vy && machine.gravity !== 0) fall(fast, s, pull);
+  if (!stands && !held.vy && machine.gravity !== 0) fall(fast, pull);
   if (!stands && s[at.STEEP] !== 0) slip(fast, s);
   for (let lane = 0; lane < lanes; lane++) {
-    const leaf = s[layout.leaves + lane]!;
+    const leaf = fast.leaves[lane]!;
     const rule = fast.states[leaf]!.motion;
     const m = fast.motion[lane]!;
     if (rule.tether !== undefined) hang(fast, s, rule.tether, m, lane, leaf);
@@ -64,10 +64,10 @@ function blow(fast: Fast, s: Float64Array): void {
 }
 
 /** Whether a channel that a lane yields is written by another in this tick. */
-function isGiven(fast: Fast, s: Float64Array, lane: number, channel: 'vx' | 'vy' | 'gravity'): boolean {
+function isGiven(fast: Fast, lane: number, channel: 'vx' | 'vy' | 'gravity'): boolean {
   for (let other = 0; other < fast.yields.length; other++) {
     if (other === lane) continue;
-    const { drive, hold, push, gravity } = fast.states[s[fast.layout.leaves + other]!]!.motion;
+    const { drive, hold, push, gravity } = fast.states[fast.leaves[other]!]!.motion;
     if (channel === 'gravity' && gravity !== undefined) return true;
     if (channel === 'vx' && (drive !== undefined || hold?.vx !== undefined || push?.x !== undefined))
       return true;
@@ -190,9 +190,9 @@ function push(
 }
 
 /** Gravity, once a tick, by the rule of the last lane that has one; as it is when none has (−1). */
-function fall(fast: Fast, s: Float64Array, lane: number): void {
-  const { body, machine, layout } = fast;
-  const leaf = lane < 0 ? -1 : s[layout.leaves + lane]!;
+function fall(fast: Fast, lane: number): void {
+  const { body, machine } = fast;
+  const leaf = lane < 0 ? -1 : fast.leaves[lane]!;
   const rule = leaf < 0 ? undefined : fast.states[leaf]!.motion.gravity;
   let scale = 1;
   if (rule !== undefined) {
@@ -207,9 +207,9 @@ function fall(fast: Fast, s: Float64Array, lane: number): void {
 
 /** On what is too steep to walk, `slip` adds a pull down the surface to whatever the body does. */
 function slip(fast: Fast, s: Float64Array): void {
-  const { body, held, layout, log, machine } = fast;
+  const { body, held, log, machine } = fast;
   for (let lane = 0; lane < machine.lanes.length; lane++) {
-    const leaf = s[layout.leaves + lane]!;
+    const leaf = fast.leaves[lane]!;
     if (fast.states[leaf]!.motion.ground?.slip === undefined) continue;
     const a = fast.motion[lane]![MOTION.slip]! * machine.dt * Math.sign(s[at.STEEP_NX]!);
     if (!held.vx) note(log, 'vx', lane, 'slip', leaf, -1, false, (body.vx += a * s[at.STEEP_NY]!));

@@ -16,11 +16,12 @@ import * as at from './layout.js';
 
 const NOTHING: readonly number[] = [];
 
-/** The one-way platforms being dropped through. */
-export function droppedList(fast: Fast, s: Float64Array): readonly number[] {
+/** Tells the world which one-way platforms are dropped through. */
+export function placeDropped(fast: Fast, s: Float64Array): void {
   const first = fast.layout.dropped;
   const count = s[first]!;
-  return count === 0 ? NOTHING : Array.from(s.subarray(first + 1, first + 1 + count));
+  if (count !== 0) dropThrough(fast.world, Array.from(s.subarray(first + 1, first + 1 + count)));
+  else if (fast.world.dropped.length !== 0) dropThrough(fast.world, NOTHING);
 }
 
 const underfoot = { nx: 0, ny: 0 };
@@ -29,16 +30,16 @@ const underfoot = { nx: 0, ny: 0 };
 export function move(fast: Fast, s: Float64Array): void {
   const { machine, world, body, layout } = fast;
   const above = machine.plane === 'above';
-  const rule = ruleOf(fast, s);
+  const rule = ruleOf(fast);
   const dropping = s[layout.dropped] !== 0;
-  dropThrough(world, droppedList(fast, s));
+  placeDropped(fast, s);
   body.x = s[at.X]!;
   body.y = s[at.Y]!;
   if (s[at.WANTED] !== s[at.STANCE] && takeStance(fast, s)) settle(fast, s, rule.walkable, false);
   carry(fast, s);
   underfoot.nx = s[at.GROUND_NX]!;
   underfoot.ny = s[at.GROUND_NY]!;
-  const stands = s[at.GROUND] !== 0 && !(dropping && droppedList(fast, s).includes(s[at.GROUND_SOLID]!));
+  const stands = s[at.GROUND] !== 0 && !(dropping && world.dropped.includes(s[at.GROUND_SOLID]!));
   if (above) slideBody(world, s[at.STANCE]!, body, machine.dt);
   else moveBody(world, s[at.STANCE]!, body, stands ? underfoot : undefined, rule, machine.dt);
   if (dropping) keepDropped(fast, s);
@@ -57,10 +58,10 @@ export function move(fast: Fast, s: Float64Array): void {
 }
 
 /** The ground rule of the first lane whose active state has one. */
-function ruleOf(fast: Fast, s: Float64Array): { walkable: number; snap: number; step: number } {
-  const { layout, machine, states } = fast;
+function ruleOf(fast: Fast): { walkable: number; snap: number; step: number } {
+  const { machine, states } = fast;
   for (let lane = 0; lane < machine.lanes.length; lane++) {
-    const { ground } = states[s[layout.leaves + lane]!]!.motion;
+    const { ground } = states[fast.leaves[lane]!]!.motion;
     if (ground !== undefined) return ground;
   }
   return DEFAULT_GROUND;
@@ -103,7 +104,7 @@ function nextStance(fast: Fast, s: Float64Array): number {
 function carry(fast: Fast, s: Float64Array): void {
   const { world, machine, layout, before } = fast;
   if (before.length === 0) return;
-  before.set(world.offsets);
+  for (let i = 0; i < before.length; i++) before[i] = world.offsets[i]!;
   const on = s[at.GROUND] === 0 ? -1 : s[at.GROUND_SOLID]!;
   carryBody(world, s[at.STANCE]!, fast.body, on, (s[at.TICK]! + 1) * machine.dt);
   for (let i = 0; i < layout.anchors.length; i++) {
@@ -128,7 +129,7 @@ function keepDropped(fast: Fast, s: Float64Array): void {
   }
   s.fill(0, first + 1 + kept, first + 1 + s[first]!);
   s[first] = kept;
-  dropThrough(world, droppedList(fast, s));
+  placeDropped(fast, s);
 }
 
 /** Sorts what the body touches into the situation. */
@@ -153,12 +154,17 @@ function enterZones(fast: Fast, s: Float64Array): void {
   const { zones } = world.course;
   if (zones.length === 0) return;
   const count = zonesAt(world, s[at.STANCE]!, body.x, body.y, inside);
+  if (count === 0 && s[at.IN_ZONES] === 0) return;
+  let any = 0;
   for (let i = 0, k = 0; i < zones.length; i++) {
     const place = layout.zones + i;
     let state = s[place]!;
     if ((state & at.INSIDE) !== 0 && zones[i]!.once) state |= at.SPENT;
     const isInside = k < count && inside[k] === i;
     if (isInside) k++;
-    s[place] = isInside && (state & at.SPENT) === 0 ? state | at.INSIDE : state & ~at.INSIDE;
+    state = isInside && (state & at.SPENT) === 0 ? state | at.INSIDE : state & ~at.INSIDE;
+    s[place] = state;
+    any |= state & ~at.SPENT;
   }
+  s[at.IN_ZONES] = any === 0 ? 0 : 1;
 }

@@ -1,11 +1,11 @@
-import { dropThrough, placeMovers } from '../../world/index.js';
+import { placeMovers } from '../../world/index.js';
 import { act, enterInitial, ownLive } from './act.js';
 import { firstOpen, noteTie } from './decide.js';
 import type { Fast } from './fast.js';
 import * as at from './layout.js';
-import { note } from './log.js';
+import { clearLog, note } from './log.js';
 import { applyMotion } from './motion.js';
-import { droppedList, move } from './move.js';
+import { move, placeDropped } from './move.js';
 
 /** One tick, as `tick` of the reference, changing the buffer of a situation. `input` is one number a control. */
 export function step(fast: Fast, s: Float64Array, input: ArrayLike<number>): void {
@@ -14,26 +14,27 @@ export function step(fast: Fast, s: Float64Array, input: ArrayLike<number>): voi
   fast.takenCount = 0;
   fast.tiedCount = 0;
   fast.acted = false;
-  fast.log.count = 0;
+  clearLog(fast.log);
   placeMovers(world, s[at.TICK]! * machine.dt);
-  dropThrough(world, droppedList(fast, s));
+  placeDropped(fast, s);
   sense(fast, s, input);
   if (s[at.TICK] === 0) enterInitial(fast, s);
-  pickUp(fast, s);
+  if (s[at.IN_ZONES] !== 0) pickUp(fast, s);
   fast.code.clocks(s, facts);
   for (let lane = 0; lane < machine.lanes.length; lane++) {
     const leaf = s[layout.leaves + lane]!;
+    fast.leaves[lane] = leaf;
     const first = firstOpen(fast, s, leaf);
     fast.chosen[lane] = first;
     if (first !== undefined) noteTie(fast, s, lane, leaf, first);
   }
   for (let i = 0; i < fast.raised.length; i++) fast.raised[i] = 0;
   act(fast, s);
-  launch(fast, s);
+  if (s[at.IN_ZONES] !== 0) launch(fast, s);
   applyMotion(fast, s);
   move(fast, s);
   for (let i = 0; i < fast.raised.length; i++) s[layout.events + i] = fast.raised[i]!;
-  for (let i = 0; i < machine.controls.length; i++) s[layout.input + i] = input[i] ?? 0;
+  fast.code.keep(s, input);
   s[at.TICK]!++;
 }
 
