@@ -21,7 +21,7 @@ export function run(file: string, options: RunOptions): { output: string; exitCo
 }
 
 /** The stable JSON of a run: metres, seconds and ticks. */
-function asData({ trace, expectations, measures }: Session): unknown {
+function asData({ trace, expectations, measures, digest }: Session): unknown {
   const { machine, records } = trace;
   const name = (state: number): string => machine.states[state]!.name;
   return {
@@ -38,11 +38,12 @@ function asData({ trace, expectations, measures }: Session): unknown {
     ),
     expectations: expectations.map(({ text, passed, tick }) => ({ text, passed, tick })),
     measures,
+    digest,
     stopped: trace.stopped ?? null,
   };
 }
 
-function asText({ trace, expectations, measures }: Session, tape: string, course: string): string {
+function asText({ trace, expectations, measures, digest }: Session, tape: string, course: string): string {
   const { machine, records } = trace;
   const lines = [
     `${machine.name} plays “${tape}” on ${course}: ${records.length} ticks at ${machine.rate} a second`,
@@ -61,7 +62,7 @@ function asText({ trace, expectations, measures }: Session, tape: string, course
       `  ${passed ? 'pass' : 'FAIL'}  ${text}${passed ? '' : ` (tick ${tick}${seen === undefined ? '' : `: ${seen}`})`}`,
     );
   if (expectations.length === 0) lines.push('  none');
-  lines.push('', 'measures', ...measureLines(measures));
+  lines.push('', 'measures', ...measureLines(measures), '', `digest  ${digest}`);
   return lines.join('\n');
 }
 

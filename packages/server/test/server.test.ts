@@ -222,6 +222,20 @@ describe('guardrails', () => {
     expect(policy).not.toMatch(/script-src[^;]*unsafe/);
   });
 
+  it('lets the analysis worker make code from text, and nothing else', async () => {
+    const policyOf = async (path: string): Promise<string> =>
+      (await send('GET', path)).headers.get('content-security-policy')!;
+    expect(await policyOf('/worker-ABC123.js')).toMatch(/script-src 'self' 'unsafe-eval'/);
+    for (const path of [
+      '/',
+      '/main-ABC123.js',
+      '/x/worker-ABC123.js',
+      '/worker-ABC123.js/x',
+      '/api/movesets',
+    ])
+      expect(await policyOf(path)).not.toContain('unsafe-eval');
+  });
+
   it('describes every endpoint of the contract', async () => {
     const document = (await (await send('GET', '/openapi.json')).json()) as ReturnType<
       typeof openApiDocument

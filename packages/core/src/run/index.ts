@@ -9,3 +9,4 @@ export * from './expectations.js';
 export * from './measures.js';
 export * from './why.js';
 export * from './session.js';
+export * from './digest.js';

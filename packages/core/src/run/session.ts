@@ -1,6 +1,7 @@
 import { type Diagnostic, diagnosticAt, didYouMean, isUsable } from '../model/index.js';
 import type { Machine } from '../machine/index.js';
 import { buildWorld, type Course, fits, type World } from '../world/index.js';
+import { digestOf } from './digest.js';
 import { compileExpectations, type ExpectationResult, watchExpectations } from './expectations.js';
 import { measure, type Measures } from './measures.js';
 import { play } from './play.js';
@@ -12,6 +13,8 @@ export interface Session {
   trace: Trace;
   expectations: ExpectationResult[];
   measures: Measures;
+  /** See `digestOf`: the same wherever the same run is played. */
+  digest: string;
 }
 
 /** Plays a tape with a machine on a course. What does not fit together is told, at its line of the tape. */
@@ -46,5 +49,14 @@ export function runTape(
   if (!isUsable(diagnostics) || spawn === undefined) return { diagnostics };
   const watch = watchExpectations(compiled.expectations, machine);
   const trace = play(machine, world, spawn, tapeInputs(tape, machine), { observe: watch.see });
-  return { session: { world, trace, expectations: watch.results(), measures: measure(trace) }, diagnostics };
+  return {
+    session: {
+      world,
+      trace,
+      expectations: watch.results(),
+      measures: measure(trace),
+      digest: digestOf(trace),
+    },
+    diagnostics,
+  };
 }

@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { Finding, Session } from '@glenmark/core';
 import { type Remote, wrap } from 'comlink';
 import { from, type Observable } from 'rxjs';
-import type { Analysis as AnalysisWorker } from './analysis.worker';
+import type { Agreement, Analysis as AnalysisWorker } from './analysis.worker';
 
 /** The analysis worker as streams. */
 @Injectable({ providedIn: 'root' })
@@ -15,7 +15,11 @@ export class Analysis {
     return from(this.worker.findings(moveset, tapes));
   }
 
-  run(moveset: string, course: string, tape: string): Observable<{ session?: Session; wrong: string[] }> {
+  run(
+    moveset: string,
+    course: string,
+    tape: string,
+  ): Observable<{ session?: Session; agreed: Agreement; wrong: string[] }> {
     return from(this.worker.run(moveset, course, tape));
   }
 }

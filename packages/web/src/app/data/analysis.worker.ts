@@ -1,5 +1,8 @@
 /// <reference lib="webworker" />
 import {
+  buildWorld,
+  type Course,
+  fastDigest,
   findAll,
   type Finding,
   readCourse,
@@ -7,8 +10,27 @@ import {
   readTape,
   runTape,
   type Session,
+  type Tape,
+  tapeInputs,
 } from '@glenmark/core';
 import { expose } from 'comlink';
+
+/** What the fast machine, by which inputs are searched, says of a run: the same bits, others, or nothing. */
+export type Agreement = 'same' | 'other' | 'unasked';
+
+/** Whether the fast machine comes to the same bits: it cannot be asked where no code may be made from text. */
+function agreementOn({ trace, digest }: Session, course: Course, tape: Tape): Agreement {
+  const { machine, records } = trace;
+  const spawn = course.spawns.find((s) => s.name === tape.spawn)!;
+  const world = buildWorld(course, machine.stances, machine.casts);
+  try {
+    const inputs = tapeInputs(tape, machine).slice(0, records.length);
+    return fastDigest(machine, world, spawn, inputs) === digest ? 'same' : 'other';
+  } catch (error) {
+    if (error instanceof EvalError) return 'unasked';
+    throw error;
+  }
+}
 
 /** The heavy work of what is on screen, off the page's thread. Texts in, plain data out. */
 const analysis = {
@@ -24,16 +46,27 @@ const analysis = {
     return findAll(machine, usable);
   },
 
-  /** A tape played on a course, or what is wrong, one sentence each. */
-  run(moveset: string, course: string, tape: string): { session?: Session; wrong: string[] } {
+  /**
+   * A tape played on a course, or what is wrong, one sentence each. `agreed` says whether the fast machine came to the same bits.
+   */
+  run(
+    moveset: string,
+    course: string,
+    tape: string,
+  ): { session?: Session; agreed: Agreement; wrong: string[] } {
     const m = readMoveset(moveset);
     const c = readCourse(course);
     const t = readTape(tape);
     if (m.machine === undefined || c.course === undefined || t.tape === undefined) {
-      return { wrong: [...m.diagnostics, ...c.diagnostics, ...t.diagnostics].map((d) => d.message) };
+      return {
+        agreed: 'unasked',
+        wrong: [...m.diagnostics, ...c.diagnostics, ...t.diagnostics].map((d) => d.message),
+      };
     }
     const { session, diagnostics } = runTape(m.machine, c.course, t.tape);
-    return { session, wrong: diagnostics.map((d) => d.message) };
+    const wrong = diagnostics.map((d) => d.message);
+    if (session === undefined) return { agreed: 'unasked', wrong };
+    return { session, agreed: agreementOn(session, c.course, t.tape), wrong };
   },
 };
 

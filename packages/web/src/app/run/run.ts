@@ -14,6 +14,7 @@ import { Router } from '@angular/router';
 import { type Session, why } from '@glenmark/core';
 import { of, switchMap } from 'rxjs';
 import { Analysis } from '../data/analysis';
+import type { Agreement } from '../data/analysis.worker';
 import { Workspace } from '../data/workspace';
 import { CourseView } from './course-view';
 import { Score } from './score';
@@ -39,6 +40,8 @@ export class Run implements OnDestroy {
 
   protected readonly session = signal<Session | undefined>(undefined);
   protected readonly wrong = signal<string[]>([]);
+  /** Whether the fast machine came to the same bits as the run shown. */
+  protected readonly agreed = signal<Agreement>('unasked');
   protected readonly head = signal(0);
   protected readonly playing = signal(false);
   protected readonly speed = signal(1);
@@ -73,18 +76,21 @@ export class Run implements OnDestroy {
     toObservable(asked)
       .pipe(
         switchMap(({ text, entry }) => {
-          if (entry === undefined || text === '') return of({ session: undefined, wrong: [] });
+          if (entry === undefined || text === '')
+            return of({ session: undefined, agreed: 'unasked' as const, wrong: [] });
           if (entry.course === undefined)
             return of({
               session: undefined,
+              agreed: 'unasked' as const,
               wrong: [`The course of “${entry.tape.name}” is not on the shelf.`],
             });
           return this.analysis.run(text, entry.course.text, entry.tape.text);
         }),
         takeUntilDestroyed(),
       )
-      .subscribe(({ session, wrong }) => {
+      .subscribe(({ session, agreed, wrong }) => {
         this.wrong.set(wrong);
+        this.agreed.set(agreed);
         this.session.set(session);
         this.head.update((t) => Math.min(t, this.last()));
       });
