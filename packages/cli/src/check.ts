@@ -33,7 +33,11 @@ export function check(
   const findings = findAll(machine, tapes);
   const output =
     options.format === 'json' ? toJson(findings, file, source) : toText(findings, file, machine.name, source);
-  return { output, warnings, exitCode: findings.length === 0 ? 0 : 1 };
+  return {
+    output,
+    warnings: [...warnings, ...courses.flatMap((c) => c.warnings)],
+    exitCode: findings.length === 0 ? 0 : 1,
+  };
 }
 
 const toJson = (findings: readonly Finding[], file: string, source: Source): string =>

@@ -63,11 +63,13 @@ export function loadMoveset(
 export interface LoadedCourse {
   file: string;
   course: Course;
+  warnings: string[];
 }
 
 export function loadCourse(file: string): LoadedCourse {
   const { course, diagnostics } = readCourse(textOf(file));
-  return course === undefined ? failWith(file, diagnostics) : { file, course };
+  if (course === undefined) return failWith(file, diagnostics);
+  return { file, course, warnings: diagnostics.map((d) => formatDiagnostic(file, d)) };
 }
 
 export interface LoadedTape {

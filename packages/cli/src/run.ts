@@ -9,15 +9,22 @@ export interface RunOptions {
 }
 
 /** `glenmark run`: plays a tape, and 1 when an expectation fails. */
-export function run(file: string, options: RunOptions): { output: string; exitCode: number } {
-  const { machine } = loadMoveset(file, options.rate);
-  const { course } = loadCourse(options.course);
+export function run(
+  file: string,
+  options: RunOptions,
+): { output: string; warnings: string[]; exitCode: number } {
+  const { machine, warnings } = loadMoveset(file, options.rate);
+  const { course, warnings: more } = loadCourse(options.course);
   const { tape } = loadTape(options.tape);
   const { session, diagnostics } = runTape(machine, course, tape);
   if (session === undefined) return failWith(options.tape, diagnostics);
   const output =
     options.format === 'json' ? JSON.stringify(asData(session)) : asText(session, tape.name, course.name);
-  return { output, exitCode: session.expectations.every((e) => e.passed) ? 0 : 1 };
+  return {
+    output,
+    warnings: [...warnings, ...more],
+    exitCode: session.expectations.every((e) => e.passed) ? 0 : 1,
+  };
 }
 
 /** The stable JSON of a run: metres, seconds and ticks. */

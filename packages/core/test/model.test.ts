@@ -96,6 +96,37 @@ describe('reading', () => {
     expect(diagnostics[0]).toMatchObject({ line, column });
   });
 
+  it('a spawn inside a solid loads with a warning at its line', () => {
+    const { course, diagnostics } = readCourse(
+      'glenmark: 1\nkind: course\nname: C\nsolids:\n  - { name: quay, box: [[0 m, 0 m], [4 m, 4 m]] }\nspawns:\n  on: { at: [2 m, 4 m] }\n  in: { at: [2 m, 3 m] }\n',
+    );
+    expect(course?.spawns.map((s) => s.name)).toEqual(['on', 'in']);
+    expect(diagnostics).toMatchObject([
+      {
+        severity: 'warning',
+        line: 8,
+        message: expect.stringMatching(/'in' is inside the solid 'quay'/) as string,
+      },
+    ]);
+  });
+
+  it('an outline of a million corners is refused at its line, and soon', { timeout: 60_000 }, () => {
+    const corners = Array.from({ length: 1_000_000 }, () => '[0 m,0 m]').join(',');
+    const { course, diagnostics } = readCourse(
+      `glenmark: 1\nkind: course\nname: C\nsolids:\n  - { points: [${corners}] }\nspawns: { a: { at: [0 m, 9 m] } }`,
+    );
+    expect(course).toBeUndefined();
+    expect(diagnostics[0]).toMatchObject({ severity: 'error' });
+    const fewer = corners.slice(0, 20_000 * 10 - 1);
+    const again = readCourse(
+      `glenmark: 1\nkind: course\nname: C\nsolids:\n  - { points: [${fewer}] }\nspawns: { a: { at: [0 m, 9 m] } }`,
+    );
+    expect(again.diagnostics[0]).toMatchObject({
+      line: 5,
+      message: 'found 20000 corners, expected at most 1000',
+    });
+  });
+
   it.each([
     [
       'a solid that is not convex',

@@ -5,7 +5,7 @@ import { header, mapping, named, nameSchema, notationSchema, pointSchema } from 
 
 const outlines = {
   box: z.tuple([pointSchema, pointSchema]).describe('two opposite corners'),
-  points: z.array(pointSchema).min(3).max(1000).describe('corners of a convex polygon, either way round'),
+  points: z.array(pointSchema).min(3).describe('corners of a convex polygon, either way round'),
 };
 
 /** Something with an outline: a box or a convex polygon, and what else the kind of thing has. */

@@ -81,6 +81,9 @@ const PLANK = 0.02;
 /** The tag of a solid that does not name one. */
 export const DEFAULT_TAG = 'stone';
 
+/** Corners of one outline at most: what is round needs far fewer. */
+const MOST_CORNERS = 1000;
+
 /** A scope with nothing in it but units: what a course can say. */
 const BARE: Scope = {
   rate: 60,
@@ -122,6 +125,10 @@ function buildCourse(file: CourseFile, source: Source): { course: Course; diagno
   type Outlined = { box: [Pair, Pair] } | { points: Pair[] };
   const outline = (thing: Outlined, path: Path): Polygon => {
     const key = 'box' in thing ? 'box' : 'points';
+    if ('points' in thing && thing.points.length > MOST_CORNERS) {
+      fault([...path, key], `found ${thing.points.length} corners, expected at most ${MOST_CORNERS}`);
+      return new Float64Array(0);
+    }
     const given = ('box' in thing ? thing.box : thing.points).map((p, k) => point(p, [...path, key, k]));
     const corners = 'box' in thing ? boxCorners(given[0]!, given[1]!) : given;
     const polygon = Float64Array.from(corners.flat());
@@ -209,6 +216,13 @@ function buildCourse(file: CourseFile, source: Source): { course: Course; diagno
     return { name, x, y, facing: spawn.facing === 'left' ? -1 : 1 };
   });
   const solids = [...fixed, ...oneWays, ...moving];
+  for (const spawn of spawns) {
+    const solid = fixed.find((s) => depthIn(s.polygon, spawn.x, spawn.y) > SPAWN_SLACK);
+    if (solid === undefined) continue;
+    const what = solid.name === undefined ? 'a solid' : `the solid '${solid.name}'`;
+    const message = `the spawn '${spawn.name}' is inside ${what}, expected a place where feet can stand`;
+    diagnostics.push(diagnosticAt(source, ['spawns', spawn.name, 'at'], message, { severity: 'warning' }));
+  }
   const xy = [
     ...solids.flatMap((s) => cornersOf(s.polygon)),
     ...moving.flatMap((s, i) =>
@@ -265,6 +279,19 @@ export function putMover(mover: Mover, seconds: number, into: Float64Array, at: 
 
 /** Beyond this, doubles no longer hold a micrometre with room to spare. */
 const MAX_EXTENT = 1_000_000;
+
+/** Feet this far inside a solid are no rounding (m). */
+const SPAWN_SLACK = 0.01;
+
+/** How far a point is inside a convex polygon: the least distance to a side; negative outside. */
+function depthIn(polygon: Polygon, x: number, y: number): number {
+  const corners = cornersOf(polygon);
+  return corners.reduce((least, [ax, ay], i) => {
+    const [bx, by] = corners[(i + 1) % corners.length]!;
+    const length = Math.sqrt((bx - ax) ** 2 + (by - ay) ** 2);
+    return Math.min(least, ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / length);
+  }, Infinity);
+}
 
 /** Convex and not wound round twice: every corner turns left, and the turns add up to one round. */
 function isConvex(polygon: Polygon): boolean {
