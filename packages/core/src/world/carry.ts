@@ -1,6 +1,6 @@
 import { sweepPoint, type Touch, TOUCHING } from './obstacle.js';
 import type { World } from './world.js';
-import { placeMovers, separate, sweep } from './world.js';
+import { isNearMover, placeMovers, separate, sweep } from './world.js';
 
 const against: Touch = { t: 1, nx: 0, ny: 0, obstacle: undefined };
 let before = new Float64Array(0);
@@ -22,6 +22,7 @@ export function carryBody(
   for (let i = 0; i < offsets.length; i++) before[i] = offsets[i]!;
   placeMovers(world, seconds);
   const under = on < 0 ? -1 : world.course.solids[on]!.mover;
+  if (under < 0 && !isNearMover(world, stance, feet.x, feet.y)) return;
   if (under >= 0) {
     const dx = offsets[2 * under]! - before[2 * under]!;
     const dy = offsets[2 * under + 1]! - before[2 * under + 1]!;

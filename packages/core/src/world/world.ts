@@ -114,14 +114,17 @@ function pathBoxes(course: Course, obstacles: readonly Obstacle[]): Float64Array
   return Float64Array.from(boxes);
 }
 
-/** What tells one arrangement of the world from another, as far as it matters at a place: movers far off do not. */
-function versionAt(world: World, stance: number, x: number, y: number): number {
+/** Whether feet are where a mover ever comes to touch them. */
+export function isNearMover(world: World, stance: number, x: number, y: number): boolean {
   const boxes = world.paths[stance]!;
   for (let b = 0; b < boxes.length; b += 4)
-    if (x >= boxes[b]! && y >= boxes[b + 1]! && x <= boxes[b + 2]! && y <= boxes[b + 3]!)
-      return world.version;
-  return -1 - world.still;
+    if (x >= boxes[b]! && y >= boxes[b + 1]! && x <= boxes[b + 2]! && y <= boxes[b + 3]!) return true;
+  return false;
 }
+
+/** What tells one arrangement of the world from another, as far as it matters at a place: movers far off do not. */
+const versionAt = (world: World, stance: number, x: number, y: number): number =>
+  isNearMover(world, stance, x, y) ? world.version : -1 - world.still;
 
 /** Puts every mover where it is at a time (seconds). */
 export function placeMovers(world: World, seconds: number): void {

@@ -18,7 +18,7 @@ const isOpen = (fast: Fast, s: Float64Array, exit: Exit): boolean =>
 
 /** Step 4 for one lane: the first open crossing of a leaf. */
 export function firstOpen(fast: Fast, s: Float64Array, leaf: number): Exit | undefined {
-  const i = fast.code.first[leaf]!(s, fast.facts);
+  const i = fast.code.first(s, fast.facts, leaf);
   return i < 0 ? undefined : fast.exits[leaf]![i];
 }
 

@@ -12,7 +12,7 @@ import { levelOf } from '../decide.js';
 import { slotOf } from '../facts.js';
 import { leafFrom } from '../situation.js';
 import { leafOf } from './decide.js';
-import { generate, type Generated, isResumed, MOTION } from './generate.js';
+import { generate, type Generated, isResumed } from './generate.js';
 import { type Layout, layoutOf } from './layout.js';
 import { createLog, type Log } from './log.js';
 import { createSenses, type Senses } from './senses.js';
@@ -42,8 +42,6 @@ export interface Fast {
   yields: Record<Channel, boolean>[];
   /** For each memory the controls whose press it remembers. */
   presses: number[][];
-  /** The values of each lane's motion rule in this tick, by `MOTION`. */
-  motion: Float64Array[];
   log: Log;
   /** Crossings taken in the last tick: lane, crossing, from and to of each, one after the other. */
   taken: number[];
@@ -57,9 +55,8 @@ export interface Fast {
   anySpent: boolean;
   /** For each lane the exit it takes in this tick. */
   chosen: (Exit | undefined)[];
-  /** The body while it is worked on, and which parts of its velocity are held in this tick. */
+  /** The body while it is worked on. */
   body: Moving;
-  held: { vx: boolean; vy: boolean };
   inside: number[];
   /** Where the movers were before they moved in this tick. */
   before: Float64Array;
@@ -156,7 +153,9 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
   );
   const exits = machine.states.map((state) => exitsOf(machine, state.index, crossings[state.lane]!));
   const all = exits.flat();
-  const code = generate(machine, layout, senses, {
+  const log = createLog(options.log ?? options.allFacts === true);
+  const body = { x: 0, y: 0, vx: 0, vy: 0 };
+  const code = generate(machine, layout, senses, log, body, {
     exits,
     guards: all.map((exit) => exit.crossing.when),
     values,
@@ -185,8 +184,7 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
       stance: yields.includes('stance'),
     })),
     presses: machine.memories.map((m) => m.presses.map((name) => controlNamed(machine, name))),
-    motion: machine.lanes.map(() => new Float64Array(Object.keys(MOTION).length)),
-    log: createLog(options.log ?? options.allFacts === true),
+    log,
     taken: [],
     takenCount: 0,
     tied: [],
@@ -195,8 +193,7 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
     spent: new Uint8Array(machine.controls.length),
     anySpent: false,
     chosen: machine.lanes.map(() => undefined),
-    body: { x: 0, y: 0, vx: 0, vy: 0 },
-    held: { vx: false, vy: false },
+    body,
     inside: [],
     before: new Float64Array(world.offsets.length),
     acted: false,

@@ -1,8 +1,12 @@
 import type { Expression } from '../../notation/index.js';
-import type { Machine, Motion } from '../definition.js';
+import type { Moving } from '../../world/index.js';
+import type { Machine } from '../definition.js';
 import { NEVER } from '../situation.js';
 import type { Exit } from './fast.js';
 import { type Layout, TICK } from './layout.js';
+import type { Log } from './log.js';
+import { motionHelpers } from './motion.js';
+import { motionSource } from './motion-source.js';
 import { type Cheap, senseHelpers, type Senses } from './senses.js';
 import { helpers, numberSource, truthSource, valueSource, type Writer } from './source.js';
 
@@ -20,42 +24,15 @@ export interface Generated {
   keep(s: Float64Array, input: ArrayLike<number>): void;
   /** Step 3: timers, cooldowns, memories, refills. */
   clocks(s: Float64Array, f: Float64Array): void;
-  /** For each leaf: the first of its exits that is open, by its place in the list, or −1. */
-  first: ((s: Float64Array, f: Float64Array) => number)[];
-  /** For each state: puts the values of its motion's expressions into a list, each at its place in `MOTION`. */
-  motion: ((f: Float64Array, m: Float64Array) => void)[];
+  /** The first exit of a leaf that is open, by its place in the list, or −1. */
+  first(s: Float64Array, f: Float64Array, leaf: number): number;
+  /** Step 6: turns the velocity of a situation into this tick's, in the body. */
+  motion(s: Float64Array, f: Float64Array): void;
   /** For each guard given, whether it holds. */
   guards: ((f: Float64Array) => boolean)[];
   /** For each expression of an effect given, its value. */
   values: ((f: Float64Array) => number)[];
 }
-
-/** Where the value of each expression of a motion is put. */
-export const MOTION = {
-  to: 0,
-  toY: 1,
-  gain: 2,
-  brake: 3,
-  turn: 4,
-  above: 5,
-  fade: 6,
-  slope: 7,
-  holdVx: 8,
-  holdVy: 9,
-  pushX: 10,
-  pushY: 11,
-  downhill: 12,
-  rising: 13,
-  falling: 14,
-  cutScale: 15,
-  cutWhen: 16,
-  terminal: 17,
-  drag: 18,
-  slip: 19,
-  reel: 20,
-  climb: 21,
-  sideways: 22,
-} as const;
 
 /** What there is to generate beside what the machine itself says. */
 export interface Parts {
@@ -65,9 +42,22 @@ export interface Parts {
   isOpen: (s: Float64Array, leaf: number, exit: number) => boolean;
 }
 
-export function generate(machine: Machine, layout: Layout, senses: Senses, parts: Parts): Generated {
+export function generate(
+  machine: Machine,
+  layout: Layout,
+  senses: Senses,
+  log: Log,
+  body: Moving,
+  parts: Parts,
+): Generated {
   const w: Writer = { isLazy: (slot) => senses.lazy[slot] !== undefined };
-  const env = { ...helpers, ...senseHelpers(senses), ask: senses.ask, isOpen: parts.isOpen };
+  const env = {
+    ...helpers,
+    ...senseHelpers(senses),
+    ...motionHelpers(senses, log, body),
+    ask: senses.ask,
+    isOpen: parts.isOpen,
+  };
   const fills = (list: readonly Cheap[]): string =>
     list.map(({ slot, source }) => `f[${slot}] = ${source};`).join('\n');
   const made = (name: string, of: readonly string[], args: string): string =>
@@ -88,16 +78,13 @@ ${machine.controls.map((_, i) => `s[${layout.input + i}] = input[${i}];`).join('
 clocks: (s, f) => {
 ${clocksSource(machine, layout, w)}
 },
-${made(
-  'first',
-  machine.states.map((_, leaf) => firstSource(parts, leaf, w)),
-  's, f',
-)},
-${made(
-  'motion',
-  machine.states.map((state) => `{ ${motionSource(state.motion, w)} }`),
-  'f, m',
-)},
+first: (s, f, leaf) => {
+switch (leaf) {
+${parts.exits.map((exits, leaf) => (exits.length === 0 ? '' : `case ${leaf}: ${firstSource(parts, leaf, w)}`)).join('\n')}
+default: return -1;
+}
+},
+motion: ${motionSource(machine, layout, w)},
 ${made(
   'guards',
   parts.guards.map((e) => (e === undefined ? 'true' : truthSource(e, w))),
@@ -183,43 +170,6 @@ function firstSource(parts: Parts, leaf: number, w: Writer): string {
     return `if (${conditions.join(' && ') || 'true'}) return ${i};`;
   });
   return `{ ${[...tries, 'return -1;'].join('\n')} }`;
-}
-
-function motionSource({ drive, gravity, hold, push, drag, ground, tether }: Motion, w: Writer): string {
-  const sideways = tether?.sideways;
-  const list: Partial<Record<keyof typeof MOTION, Expression>> = {
-    to: drive?.to,
-    toY: drive?.toY,
-    gain: drive?.gain,
-    brake: drive?.brake ?? drive?.gain,
-    turn: drive?.turn ?? drive?.brake ?? drive?.gain,
-    above: drive?.carry?.above,
-    fade: drive?.carry?.fade,
-    slope: drive?.carry?.slope,
-    holdVx: hold?.vx,
-    holdVy: hold?.vy,
-    pushX: push?.x,
-    pushY: push?.y,
-    downhill: push?.downhill,
-    rising: gravity?.rising,
-    falling: gravity?.falling,
-    cutScale: gravity?.cut?.scale,
-    cutWhen: gravity?.cut?.when,
-    terminal: gravity?.terminal,
-    drag,
-    slip: ground?.slip,
-    reel: tether?.reel,
-    climb: tether?.climb,
-    sideways: sideways !== undefined && 'length' in sideways ? sideways.length : undefined,
-  };
-  const initial: Partial<Record<keyof typeof MOTION, number>> = { rising: 1, falling: 1 };
-  return (Object.keys(MOTION) as (keyof typeof MOTION)[])
-    .flatMap((key) => {
-      const e = list[key];
-      const source = e === undefined ? initial[key] : valueSource(e, w);
-      return source === undefined ? [] : [`m[${MOTION[key]}] = ${source};`];
-    })
-    .join(' ');
 }
 
 /** Whether where a crossing leads depends on what was active before: a group on the way down resumes. */

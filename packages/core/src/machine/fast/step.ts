@@ -4,7 +4,6 @@ import { firstOpen, noteTie } from './decide.js';
 import type { Fast } from './fast.js';
 import * as at from './layout.js';
 import { clearLog, note } from './log.js';
-import { applyMotion } from './motion.js';
 import { move, placeDropped } from './move.js';
 
 /** One tick, as `tick` of the reference, changing the buffer of a situation. `input` is one number a control. */
@@ -31,7 +30,7 @@ export function step(fast: Fast, s: Float64Array, input: ArrayLike<number>): voi
   for (let i = 0; i < fast.raised.length; i++) fast.raised[i] = 0;
   act(fast, s);
   if (s[at.IN_ZONES] !== 0) launch(fast, s);
-  applyMotion(fast, s);
+  fast.code.motion(s, fast.live);
   move(fast, s);
   for (let i = 0; i < fast.raised.length; i++) s[layout.events + i] = fast.raised[i]!;
   fast.code.keep(s, input);
