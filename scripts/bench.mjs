@@ -1,7 +1,6 @@
 // `npm run bench` (`-- --json` for lines of JSON): figures of this machine, measured in one run.
 import { benchLoading } from './bench/load.mjs';
 import { benchTicks } from './bench/ticks.mjs';
-import { benchYardstick } from './bench/yardstick.mjs';
 
 benchLoading();
-await benchYardstick(benchTicks());
+await benchTicks();

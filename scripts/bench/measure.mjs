@@ -1,15 +1,19 @@
 // Measuring: the best of several rounds in one process, since other work on a machine only ever makes them slower.
 const json = process.argv.includes('--json');
 
-/** Nanoseconds a piece of work takes when done `count` times at once: the best of some rounds, after two that warm up. */
-export function best(count, work, rounds = 12) {
-  let least = Infinity;
-  for (let i = 0; i < rounds + 2; i++) {
-    const start = process.hrtime.bigint();
-    work(count);
-    const each = Number(process.hrtime.bigint() - start) / count;
-    if (i >= 2) least = Math.min(least, each);
-  }
+/**
+ * Nanoseconds that one of each piece of work takes, where `work(count)` does `count` of them: the best of some rounds,
+ * after two that warm up. The pieces take turns, so that what slows the machine for a while slows none alone.
+ */
+export function bestOf(pieces, rounds = 20) {
+  const least = pieces.map(() => Infinity);
+  for (let round = 0; round < rounds + 2; round++)
+    pieces.forEach(({ count, work }, i) => {
+      const start = process.hrtime.bigint();
+      work(count);
+      const each = Number(process.hrtime.bigint() - start) / count;
+      if (round >= 2) least[i] = Math.min(least[i], each);
+    });
   return least;
 }
 

@@ -14,8 +14,9 @@ import {
   tick,
 } from '../../packages/core/dist/index.js';
 import { root } from '../build.mjs';
-import { best, report } from './measure.mjs';
+import { bestOf, report } from './measure.mjs';
 import { largeMoveset, longCourse } from './movesets.mjs';
+import { kinematicSteps, rigidSteps } from './yardstick.mjs';
 
 const sample = (file) => readFileSync(join(root, 'examples', file), 'utf8');
 
@@ -33,35 +34,36 @@ function scene(moveset, course, tapes) {
   return { machine, course: built, plays };
 }
 
-/** Nanoseconds a tick of the fast machine. */
-function fastTick({ machine, course, plays }) {
+/** Ticks of the fast machine as a piece of work to measure. */
+function fastTicks({ machine, course, plays }) {
   const fast = lower(machine, buildWorld(course, machine.stances, machine.casts));
   const starts = plays.map(({ at }) => startFast(fast, at));
   const s = starts[0].slice();
   const ticks = plays.reduce((sum, { inputs }) => sum + inputs.length, 0);
-  const rounds = Math.ceil(60_000 / ticks);
-  return best(rounds * ticks, () => {
-    for (let r = 0; r < rounds; r++)
-      plays.forEach(({ inputs }, i) => {
-        s.set(starts[i]);
-        for (const input of inputs) step(fast, s, input);
-      });
-  });
+  const rounds = Math.ceil(40_000 / ticks);
+  return {
+    count: rounds * ticks,
+    work: () => {
+      for (let r = 0; r < rounds; r++)
+        plays.forEach(({ inputs }, i) => {
+          s.set(starts[i]);
+          for (const input of inputs) step(fast, s, input);
+        });
+    },
+  };
 }
 
-function referenceTick({ machine, course, plays }) {
+function referenceTicks({ machine, course, plays }) {
   const world = buildWorld(course, machine.stances, machine.casts);
-  const ticks = plays.reduce((sum, { inputs }) => sum + inputs.length, 0);
-  return best(
-    ticks,
-    () => {
+  return {
+    count: plays.reduce((sum, { inputs }) => sum + inputs.length, 0),
+    work: () => {
       for (const { at, inputs } of plays) {
         const s = startSituation(machine, world, at);
         for (const input of inputs) tick(machine, world, s, [...input]);
       }
     },
-    4,
-  );
+  };
 }
 
 /** A body that runs and hops along a course for two thousand ticks. */
@@ -80,38 +82,47 @@ function running(moveset, solids) {
   return { machine, course, plays: [{ at, inputs }] };
 }
 
-/** Returns nanoseconds a tick of the demo, for the yardstick. */
-export function benchTicks() {
+export async function benchTicks() {
   const demo = scene('marram.yaml', 'tide-mill.yaml', [
     'shaft-climb.yaml',
     'winch-swing.yaml',
     'draught-ride.yaml',
     'ferry-crossing.yaml',
   ]);
+  const [perDemo, slow, rigid, kinematic] = bestOf([
+    fastTicks(demo),
+    referenceTicks(demo),
+    rigidSteps(demo.course),
+    await kinematicSteps(demo.course),
+  ]);
+  report('ticks of Marram, 3 lanes, in the tide mill', 1e9 / perDemo, 'ticks/s', 'target: 1,000,000');
+  report('a rigid-body step of the same course', rigid, 'ns');
+  report('a kinematic-controller step of the same course', kinematic, 'ns');
+  report('a whole tick against a rigid-body step', rigid / perDemo, 'times', 'target: 4 times as fast');
+  report(
+    'a whole tick against a kinematic-controller step',
+    kinematic / perDemo,
+    'times',
+    'target: 25 times',
+  );
+  report('the fast machine against the reference', slow / perDemo, 'times');
   const courier = scene('courier.yaml', 'mill-yard.yaml', ['yard-crossing.yaml', 'culvert-slide.yaml']);
   const kite = scene('signal-kite.yaml', 'mill-yard.yaml', ['kite-up.yaml']);
-  const perDemo = fastTick(demo);
-  const slow = referenceTick(demo);
-  report('ticks of Marram, 3 lanes, in the tide mill', 1e9 / perDemo, 'ticks/s', 'target: 1,000,000');
-  report('ticks of the courier, 2 lanes, in the mill yard', 1e9 / fastTick(courier), 'ticks/s');
-  report('ticks of the signal kite, 1 lane', 1e9 / fastTick(kite), 'ticks/s');
-  report('the fast machine against the reference', slow / perDemo, 'times');
-  const eight = largeMoveset(8, 32, 64);
-  report('ticks of 8 lanes of 4 states', 1e9 / fastTick(running(eight, 20)), 'ticks/s');
+  const eight = running(largeMoveset(8, 32, 64), 20);
+  const perLane = bestOf([kite, courier, eight].map(fastTicks));
+  report('ticks of the signal kite, 1 lane', 1e9 / perLane[0], 'ticks/s');
+  report('ticks of the courier, 2 lanes, in the mill yard', 1e9 / perLane[1], 'ticks/s');
+  report('ticks of 8 lanes of 4 states', 1e9 / perLane[2], 'ticks/s');
   const courierText = sample('courier.yaml');
-  const per = [20, 200, 2000].map((solids) => fastTick(running(courierText, solids)));
+  const per = bestOf([20, 200, 2000].map((solids) => fastTicks(running(courierText, solids))));
   report('ticks of the courier among 20 solids', 1e9 / per[0], 'ticks/s');
   report('a tick among 200 solids against one among 20', per[1] / per[0], 'times');
   report('a tick among 2,000 solids against one among 20', per[2] / per[0], 'times', 'target: under 1.5');
   const fast = lower(demo.machine, buildWorld(demo.course, demo.machine.stances, demo.machine.casts));
   const from = startFast(fast, demo.plays[0].at);
   const to = from.slice();
-  report(
-    `copying a situation of ${from.byteLength} bytes`,
-    best(1e6, (n) => {
-      for (let i = 0; i < n; i++) to.set(from);
-    }),
-    'ns',
-  );
-  return { perDemo, course: demo.course };
+  const copy = (n) => {
+    for (let i = 0; i < n; i++) to.set(from);
+  };
+  report(`copying a situation of ${from.byteLength} bytes`, bestOf([{ count: 1e6, work: copy }])[0], 'ns');
 }

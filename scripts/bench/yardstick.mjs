@@ -1,31 +1,31 @@
 // What general physics libraries take for one step of the same scene, with nothing but the body in it.
 import RAPIER from '@dimforge/rapier2d-compat';
 import { Box, Polygon, Vec2, World } from 'planck';
-import { best, report } from './measure.mjs';
 
 const DT = 1 / 60;
 const corners = (polygon) =>
   Array.from({ length: polygon.length / 2 }, (_, i) => ({ x: polygon[2 * i], y: polygon[2 * i + 1] }));
 
 /** A rigid-body step: the course as fixed bodies, the courier as one that does not rotate and is pushed to and fro. */
-function rigidStep(course) {
+export function rigidSteps(course) {
   const world = new World({ gravity: new Vec2(0, -34) });
   for (const { polygon } of course.solids)
     world.createBody().createFixture(new Polygon(corners(polygon).map(({ x, y }) => new Vec2(x, y))));
   const body = world.createBody({ type: 'dynamic', position: new Vec2(2, 1), fixedRotation: true });
   body.createFixture({ shape: new Box(0.35, 0.85), density: 1, friction: 0 });
   let t = 0;
-  return best(6000, (n) => {
+  const work = (n) => {
     for (let i = 0; i < n; i++) {
       const { y } = body.getLinearVelocity();
       body.setLinearVelocity(new Vec2(t++ % 60 < 30 ? 6 : -6, t % 50 === 0 ? 10 : y));
       world.step(DT);
     }
-  });
+  };
+  return { count: 3000, work };
 }
 
 /** A kinematic-controller step: the course as fixed colliders, the courier as a capsule that is moved along them. */
-async function kinematicStep(course) {
+export async function kinematicSteps(course) {
   await RAPIER.init({});
   const world = new RAPIER.World({ x: 0, y: 0 });
   world.timestep = DT;
@@ -37,7 +37,7 @@ async function kinematicStep(course) {
   controller.enableSnapToGround(0.15);
   let t = 0;
   let vy = 0;
-  return best(3000, (n) => {
+  const work = (n) => {
     for (let i = 0; i < n; i++) {
       vy = t % 50 === 0 ? 10 : controller.computedGrounded() ? 0 : vy - 34 * DT;
       controller.computeColliderMovement(capsule, { x: (t++ % 60 < 30 ? 6 : -6) * DT, y: vy * DT });
@@ -46,19 +46,6 @@ async function kinematicStep(course) {
       body.setNextKinematicTranslation({ x: at.x + by.x, y: at.y + by.y });
       world.step();
     }
-  });
-}
-
-export async function benchYardstick({ perDemo, course }) {
-  const rigid = rigidStep(course);
-  const kinematic = await kinematicStep(course);
-  report('a rigid-body step of the same course', rigid, 'ns');
-  report('a kinematic-controller step of the same course', kinematic, 'ns');
-  report('a whole tick against a rigid-body step', rigid / perDemo, 'times', 'target: 4 times as fast');
-  report(
-    'a whole tick against a kinematic-controller step',
-    kinematic / perDemo,
-    'times',
-    'target: 25 times',
-  );
+  };
+  return { count: 1500, work };
 }

@@ -3,7 +3,7 @@ import { MAX_PASSING } from '../act.js';
 import type { Channel } from '../definition.js';
 import { MOST_DROPPED, NEVER } from '../situation.js';
 import { putCatch } from '../tether.js';
-import { firstOpen, leafOf } from './decide.js';
+import { leafOf } from './decide.js';
 import type { Exit, Fast, FastEffect } from './fast.js';
 import * as at from './layout.js';
 import { type By, clearLog, isWrittenByAnother, note } from './log.js';
@@ -13,14 +13,15 @@ import { middleOfStance } from './senses.js';
 export function act(fast: Fast, s: Float64Array): void {
   const { layout, machine, states } = fast;
   for (let lane = 0; lane < machine.lanes.length; lane++) {
-    let chosen = fast.chosen[lane];
-    for (let i = 0; chosen !== undefined && i < MAX_PASSING; i++) {
+    let chosen = fast.chosen[lane]!;
+    for (let i = 0; chosen >= 0 && i < MAX_PASSING; i++) {
       const from = s[layout.leaves + lane]!;
-      cross(fast, s, lane, chosen);
+      const exit = fast.exits[from]![chosen]!;
+      cross(fast, s, lane, exit);
       const to = s[layout.leaves + lane]!;
-      noteTaken(fast, lane, chosen.crossing.index, from, to);
-      spendPresses(fast, chosen);
-      chosen = machine.states[to]!.passing ? firstOpen(fast, s, to) : undefined;
+      noteTaken(fast, lane, exit.crossing.index, from, to);
+      spendPresses(fast, exit);
+      chosen = machine.states[to]!.passing ? fast.code.first(s, fast.facts, to) : -1;
     }
   }
   for (let lane = 0; lane < machine.lanes.length; lane++) {

@@ -16,16 +16,10 @@ export function leafOf(fast: Fast, s: Float64Array, state: number): number {
 const isOpen = (fast: Fast, s: Float64Array, exit: Exit): boolean =>
   (exit.unlocked < 0 || fast.facts[exit.unlocked] !== 0) && exit.guard(fast.facts) && isRoomy(fast, s, exit);
 
-/** Step 4 for one lane: the first open crossing of a leaf. */
-export function firstOpen(fast: Fast, s: Float64Array, leaf: number): Exit | undefined {
-  const i = fast.code.first(s, fast.facts, leaf);
-  return i < 0 ? undefined : fast.exits[leaf]![i];
-}
-
 /** Notes the tie that a taken crossing is in: all open ones of its level and rank, if there are others. */
-export function noteTie(fast: Fast, s: Float64Array, lane: number, leaf: number, taken: Exit): void {
+export function noteTie(fast: Fast, s: Float64Array, lane: number, leaf: number, first: number): void {
   const exits = fast.exits[leaf]!;
-  const first = exits.indexOf(taken);
+  const taken = exits[first]!;
   let count = 0;
   for (let i = first + 1; i < exits.length; i++) {
     const exit = exits[i]!;

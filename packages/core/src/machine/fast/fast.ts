@@ -53,8 +53,8 @@ export interface Fast {
   /** Controls whose press was spent in this tick. */
   spent: Uint8Array;
   anySpent: boolean;
-  /** For each lane the exit it takes in this tick. */
-  chosen: (Exit | undefined)[];
+  /** For each lane the exit it takes in this tick, by its place among those of the leaf; −1 none. */
+  chosen: Int32Array;
   /** The body while it is worked on. */
   body: Moving;
   inside: number[];
@@ -192,7 +192,7 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
     raised: new Uint8Array(machine.events.length),
     spent: new Uint8Array(machine.controls.length),
     anySpent: false,
-    chosen: machine.lanes.map(() => undefined),
+    chosen: new Int32Array(machine.lanes.length),
     body,
     inside: [],
     before: new Float64Array(world.offsets.length),

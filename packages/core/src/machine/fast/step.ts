@@ -1,6 +1,6 @@
 import { placeMovers } from '../../world/index.js';
 import { act, enterInitial, ownLive } from './act.js';
-import { firstOpen, noteTie } from './decide.js';
+import { noteTie } from './decide.js';
 import type { Fast } from './fast.js';
 import * as at from './layout.js';
 import { clearLog, note } from './log.js';
@@ -9,7 +9,8 @@ import { move, placeDropped } from './move.js';
 /** One tick, as `tick` of the reference, changing the buffer of a situation. `input` is one number a control. */
 export function step(fast: Fast, s: Float64Array, input: ArrayLike<number>): void {
   const { machine, world, layout, facts } = fast;
-  fast.live = facts;
+  // Only what differs is stored: storing a reference costs more than comparing it.
+  if (fast.live !== facts) fast.live = facts;
   fast.takenCount = 0;
   fast.tiedCount = 0;
   fast.acted = false;
@@ -23,9 +24,9 @@ export function step(fast: Fast, s: Float64Array, input: ArrayLike<number>): voi
   for (let lane = 0; lane < machine.lanes.length; lane++) {
     const leaf = s[layout.leaves + lane]!;
     fast.leaves[lane] = leaf;
-    const first = firstOpen(fast, s, leaf);
+    const first = fast.code.first(s, facts, leaf);
     fast.chosen[lane] = first;
-    if (first !== undefined) noteTie(fast, s, lane, leaf, first);
+    if (first >= 0) noteTie(fast, s, lane, leaf, first);
   }
   for (let i = 0; i < fast.raised.length; i++) fast.raised[i] = 0;
   act(fast, s);
@@ -40,7 +41,7 @@ export function step(fast: Fast, s: Float64Array, input: ArrayLike<number>): voi
 function sense(fast: Fast, s: Float64Array, input: ArrayLike<number>): void {
   const { senses } = fast;
   senses.now++;
-  senses.situation = s;
+  if (senses.situation !== s) senses.situation = s;
   senses.facing = s[at.FACING]!;
   fast.code.sense(s, fast.facts, input);
   if (!fast.allFacts) return;
