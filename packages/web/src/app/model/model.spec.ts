@@ -119,6 +119,8 @@ describe('guards in a few words', () => {
     ['elapsed >= 0.18 s', '0.18 s'],
     ['vy <= 0 m/s', 'vy ≤ 0 m/s'],
     ['pressed(hop) within 0.1 s and not fits(upright)', 'hop · no room'],
+    ['held(grip) and catches(winch)', 'hold grip · winch catches'],
+    ['not inside(water) and probe(brow)', 'no inside water · brow'],
     ['a b', 'a b'],
   ])('%s', (guard, short) => {
     expect(shortText(guard)).toBe(short);

@@ -54,6 +54,13 @@ function called(node: Extract<Syntax, { kind: 'call' }>): string | undefined {
       return `in ${arg}`;
     case 'fits':
       return `${arg} fits`;
+    case 'inside':
+      return `inside ${arg}`;
+    case 'catches':
+      return `${arg} catches`;
+    case 'probe':
+    case 'unlocked':
+      return arg;
     default:
       return undefined;
   }
