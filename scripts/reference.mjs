@@ -1,8 +1,16 @@
 // `npm run reference`: writes what the documents take from the code: the JSON Schemas, the tables of facts, and an
-// example for every field of every file, taken from the samples.
+// example for every field of every file, taken from the samples; and the catalogue of findings.
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { dimensionName, FACTS, FACTS_OF, jsonSchema, KINDS } from '../packages/core/dist/index.js';
+import {
+  CATALOGUE,
+  dimensionName,
+  FACTS,
+  FACTS_OF,
+  jsonSchema,
+  KINDS,
+  QUESTIONS,
+} from '../packages/core/dist/index.js';
 import { root } from './build.mjs';
 import { fieldExamples } from './fields.mjs';
 
@@ -54,4 +62,16 @@ const sections = KINDS.map((kind) => {
 writeFileSync(
   join(root, 'docs/fields.md'),
   `# Every field, with an example\n\nMade by \`npm run reference\` from the schemas and the samples. \`*\` stands for a name, \`[]\` for an item of a list. What each means: [files](format.md).\n\n${sections.join('\n')}`,
+);
+
+const findings = Object.entries(QUESTIONS).map(([question, heading]) => {
+  const codes = Object.entries(CATALOGUE).filter(([, entry]) => entry.question === question);
+  const pages = codes.map(
+    ([code, { name, what, repair }]) => `### ${code} ${name}\n\n${what}\n\n**The usual repair:** ${repair}\n`,
+  );
+  return `## ${heading}\n\n${pages.join('\n')}`;
+});
+writeFileSync(
+  join(root, 'docs/findings.md'),
+  `# Findings\n\nMade by \`npm run reference\` from the catalogue in the code. A finding is **proved** (no inputs on any course can make it otherwise), **witnessed** (it happened in a run, shown with the tape) or **suspected**.\n\n${findings.join('\n')}`,
 );

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import {
+  CATALOGUE,
   dimensionName,
   FACTS,
   FACTS_OF,
@@ -108,5 +109,17 @@ describe('the field reference', () => {
       ).toEqual([]);
     }
     expect(machine).toBeDefined();
+  });
+});
+
+describe('the catalogue of findings', () => {
+  it('is in the documents, word for word', () => {
+    const text = doc('findings.md');
+    for (const [code, { name, what, repair }] of Object.entries(CATALOGUE)) {
+      expect(text).toContain(`### ${code} ${name}\n`);
+      expect(text).toContain(what);
+      expect(text).toContain(repair);
+    }
+    expect(text.match(/^### /gm)).toHaveLength(Object.keys(CATALOGUE).length);
   });
 });

@@ -32,11 +32,30 @@ export const CATALOGUE = {
     what: 'There are crossings into the state, but the guard of every one of them can never hold.',
     repair: 'Drop or negate one of the terms that exclude each other, or write what the guard waits for.',
   },
+  IN3: {
+    question: 'in',
+    name: 'overshadowed',
+    what: 'Every crossing into the state always loses: whenever it is open, one that is considered first is open too.',
+    repair: 'Raise the rank of the one that should win, or narrow the guard that stands before it.',
+  },
+  IN5: {
+    question: 'in',
+    name: 'dead crossing',
+    what: 'A crossing can never be taken, though the state it leads to has other ways in.',
+    repair: 'Mend its guard or its rank, or remove it.',
+  },
   OUT1: {
     question: 'out',
     name: 'no way out',
     what: 'No crossing leads out of the state, and it is not marked final: once in, the character stays for ever.',
     repair: 'Add a crossing out of it, or mark it final.',
+  },
+  OUT2: {
+    question: 'out',
+    name: 'sealed',
+    what: 'There are crossings out of the state, but the guard of every one of them can never hold: once in, the character stays for ever.',
+    repair:
+      'Write what a guard waits for (start the timer, set the flag, give the charge back), or mend one of the guards.',
   },
   AG1: {
     question: 'agree',

@@ -1,6 +1,6 @@
 /**
  * Findings: the catalogue of faults, and how each is established. `structure` asks the graph, `solver` whether a guard
- * can hold under the `laws`, `ties` what a run has shown. `findAll` is all of it.
+ * can hold under the `laws`, `overshadow` whether a crossing always loses, `ties` what a run has shown. `findAll` is all of it.
  */
 export * from './catalogue.js';
 export * from './literals.js';
@@ -8,6 +8,7 @@ export * from './laws.js';
 export * from './solver.js';
 export * from './constants.js';
 export * from './guard.js';
+export * from './overshadow.js';
 export * from './structure.js';
 export * from './ties.js';
 export * from './check.js';

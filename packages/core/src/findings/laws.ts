@@ -6,6 +6,18 @@ import { bound, type Formula, truth } from './literals.js';
  * `domain` the range of a number. Both are used to find contradictions, so each must be true without exception.
  */
 export function consequences(machine: Machine, key: string, value: boolean): Formula[] {
+  let laws = known.get(machine);
+  if (laws === undefined) known.set(machine, (laws = new Map()));
+  const law = value ? key : `not ${key}`;
+  let formulas = laws.get(law);
+  if (formulas === undefined) laws.set(law, (formulas = lawOf(machine, key, value)));
+  return formulas;
+}
+
+/** The laws of each machine that were asked for before: the solver asks the same ones again and again. */
+const known = new WeakMap<Machine, Map<string, Formula[]>>();
+
+function lawOf(machine: Machine, key: string, value: boolean): Formula[] {
   const law = `${value ? '' : 'not '}${key}`;
   if (Object.hasOwn(PLAIN_LAWS, law)) return PLAIN_LAWS[law]!;
   const [, fact, name] = /^(\w+)\((\w+)\)$/.exec(key) ?? [];

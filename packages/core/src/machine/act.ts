@@ -53,7 +53,7 @@ export function act(
       pressesOf(chosen.crossing, live, machine).forEach((control) => spentPresses.add(control));
       const passing = machine.states[s.leaves[lane]!]!.passing;
       chosen = passing
-        ? decide(machine, lane, s.leaves[lane]!, facts, s.last).find((c) => c.verdict === 'taken')
+        ? decide(machine, s.leaves[lane]!, facts, s.last).find((c) => c.verdict === 'taken')
         : undefined;
     }
   });

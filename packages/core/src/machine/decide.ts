@@ -19,29 +19,37 @@ export interface Choice {
 }
 
 /**
- * Step 4 of a tick for one lane: all crossings that leave the active state, in the order they are considered
+ * Step 4 of a tick for one lane, whose active state is `leaf`: all crossings that leave the active state, in the order they are considered
  * (inner before outer, higher rank first, file order), each with its verdict. A pure function of the tick's facts,
  * so that *why* can ask again later. `last` is what groups with `resume` go back to.
  */
 export function decide(
   machine: Machine,
-  lane: number,
   leaf: number,
   facts: ArrayLike<number>,
   last: readonly number[],
 ): Choice[] {
-  const chain = chainOf(machine, leaf);
-  const choices: Choice[] = [];
-  for (const crossing of machine.lanes[lane]!.crossings) {
-    const level = levelOf(machine, crossing, leaf, chain);
-    if (level >= 0) choices.push({ crossing, level, ...judge(machine, crossing, facts, last) });
-  }
-  choices.sort(
-    (a, b) => a.level - b.level || b.crossing.rank - a.crossing.rank || a.crossing.index - b.crossing.index,
-  );
+  const choices = exitsOf(machine, leaf).map(({ crossing, level }): Choice => ({
+    crossing,
+    level,
+    ...judge(machine, crossing, facts, last),
+  }));
   const first = choices.find((c) => c.verdict === 'lost');
   if (first !== undefined) first.verdict = 'taken';
   return choices;
+}
+
+/** The crossings that leave a state, in the order in which `decide` considers them. */
+export function exitsOf(machine: Machine, leaf: number): { crossing: Crossing; level: number }[] {
+  const chain = chainOf(machine, leaf);
+  return machine.lanes[machine.states[leaf]!.lane]!.crossings.map((crossing) => ({
+    crossing,
+    level: levelOf(machine, crossing, leaf, chain),
+  }))
+    .filter(({ level }) => level >= 0)
+    .sort(
+      (a, b) => a.level - b.level || b.crossing.rank - a.crossing.rank || a.crossing.index - b.crossing.index,
+    );
 }
 
 /** The tie that the taken crossing is in: itself and all open ones of its level and rank; empty when there is none. */

@@ -40,7 +40,7 @@ export function tick(machine: Machine, world: World, s: Situation, input: readon
   if (s.tick === 0) enterInitial(machine, world, s, facts);
   pickUp(machine, world, s, facts);
   advanceClocks(machine, s, facts);
-  const choices = s.leaves.map((leaf, lane) => decide(machine, lane, leaf, facts, s.last));
+  const choices = s.leaves.map((leaf) => decide(machine, leaf, facts, s.last));
   const live = facts.slice();
   s.raised = machine.events.map(() => false);
   const { taken, writes } = act(machine, world, s, facts, live, choices);

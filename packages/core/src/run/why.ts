@@ -52,7 +52,7 @@ export function why(trace: Trace, world: World, tick: number): Account {
   const name = (state: number): string => machine.states[state]!.name;
   const lanes = machine.lanes.map((lane, i): LaneAccount => {
     const before = record.leavesBefore[i]!;
-    const choices = decide(machine, i, before, record.facts, record.lastBefore);
+    const choices = decide(machine, before, record.facts, record.lastBefore);
     const taken = choices.find((c) => c.verdict === 'taken');
     return {
       lane: lane.name,

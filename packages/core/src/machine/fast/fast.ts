@@ -8,7 +8,7 @@ import {
   type Machine,
   type Motion,
 } from '../definition.js';
-import { levelOf } from '../decide.js';
+import { exitsOf } from '../decide.js';
 import { slotOf } from '../facts.js';
 import { leafFrom } from '../situation.js';
 import { leafOf } from './decide.js';
@@ -151,7 +151,14 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
       presses: pressesIn(machine, crossing.when),
     })),
   );
-  const exits = machine.states.map((state) => exitsOf(machine, state.index, crossings[state.lane]!));
+  const exits = machine.states.map((state) =>
+    state.members.length > 0
+      ? []
+      : exitsOf(machine, state.index).map(({ crossing, level }): Exit => ({
+          ...crossings[state.lane]![crossing.index]!,
+          level,
+        })),
+  );
   const all = exits.flat();
   const log = createLog(options.log ?? options.allFacts === true);
   const body = { x: 0, y: 0, vx: 0, vy: 0 };
@@ -218,17 +225,6 @@ export function isRoomy(fast: Fast, s: Float64Array, exit: Exit): boolean {
 
 const controlNamed = (machine: Machine, name: string): number =>
   machine.controls.findIndex((c) => c.name === name);
-
-function exitsOf(machine: Machine, leaf: number, crossings: readonly Exit[]): Exit[] {
-  if (machine.states[leaf]!.members.length > 0) return [];
-  const chain = chainOf(machine, leaf);
-  return crossings
-    .map((exit): Exit => ({ ...exit, level: levelOf(machine, exit.crossing, leaf, chain) }))
-    .filter((exit) => exit.level >= 0)
-    .sort(
-      (a, b) => a.level - b.level || b.crossing.rank - a.crossing.rank || a.crossing.index - b.crossing.index,
-    );
-}
 
 function writtenSlot(machine: Machine, effect: Effect): number {
   if (effect.kind === 'velocity') return slotOf(machine.facts, effect.channel);

@@ -18,6 +18,7 @@ import {
   describeShut,
   type Diagnostic,
   print,
+  shadowOf,
   shutGuard,
 } from '@glenmark/core';
 import { Workspace } from '../data/workspace';
@@ -74,13 +75,17 @@ export class CrossingLine {
       .join(', ');
   });
 
-  private readonly saved = computed(() => {
-    const crossing = this.crossing();
-    return {
-      guard: crossing?.when === undefined ? '' : print(crossing.when.syntax),
-      effects: effectLine(crossing?.do ?? []),
-    };
-  });
+  private readonly saved = computed(
+    () => {
+      const crossing = this.crossing();
+      return {
+        guard: crossing?.when === undefined ? '' : print(crossing.when.syntax),
+        effects: effectLine(crossing?.do ?? []),
+      };
+    },
+    // What is being typed stays when the moveset changes elsewhere.
+    { equal: (a, b) => a.guard === b.guard && a.effects === b.effects },
+  );
   protected readonly changed = computed(
     () => this.guard().trim() !== this.saved().guard || this.effects().trim() !== this.saved().effects,
   );
@@ -106,9 +111,14 @@ export class CrossingLine {
         text: 'No crossing yet. Type a guard and press Enter; empty means always open.',
       };
     const shut = shutGuard(machine, crossing, constantFacts(machine));
-    return shut === undefined
-      ? { never: false, text: 'Can hold.' }
-      : { never: true, text: `Can never hold: ${describeShut(shut)}.` };
+    if (shut !== undefined) return { never: true, text: `Can never hold: ${describeShut(shut)}.` };
+    const shadow = shadowOf(machine, crossing, constantFacts(machine));
+    if (shadow === undefined) return { never: false, text: 'Can hold.' };
+    const winners = [...new Set(shadow.map((c) => machine.states[c.to]!.name))].join(' or ');
+    return {
+      never: true,
+      text: `Can hold, but always loses to the crossing to ${winners}, open whenever this one is.`,
+    };
   });
 
   constructor() {

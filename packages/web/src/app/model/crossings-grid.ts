@@ -41,7 +41,7 @@ export class CrossingsGrid {
     const from = cell.from === '*' ? 'everywhere' : cell.from;
     const chips = cell.chips.map(
       (c) =>
-        `${c.text}${c.rank === 0 ? '' : `, rank ${c.rank}`}${c.never ? ', can never open' : ''}${c.tie ? ', ties' : ''}`,
+        `${c.text}${c.rank === 0 ? '' : `, rank ${c.rank}`}${c.never ? ', can never be taken' : ''}${c.tie ? ', ties' : ''}`,
     );
     return `${from} to ${cell.to}: ${chips.length === 0 ? 'no crossing' : chips.join('; ')}`;
   }

@@ -5,6 +5,7 @@ import {
   leafFrom,
   type Machine,
   print,
+  shadowOf,
   shutGuard,
   type StateKind,
   waysIn,
@@ -74,7 +75,9 @@ export function buildGrid(machine: Machine, lane: number, findings: readonly Fin
       title: crossing.when === undefined ? 'always open' : print(crossing.when.syntax),
       rank: crossing.rank,
       effects: crossing.do.length > 0,
-      never: shutGuard(machine, crossing, constants) !== undefined,
+      never:
+        shutGuard(machine, crossing, constants) !== undefined ||
+        shadowOf(machine, crossing, constants) !== undefined,
       tie: ties.some((fingerprint) => tiesWith(fingerprint, to, crossing, machine)),
     };
   };
@@ -84,7 +87,7 @@ export function buildGrid(machine: Machine, lane: number, findings: readonly Fin
     const count = group
       ? crossings.filter((c) => c.to === index).length
       : waysIn(machine, crossings, index).length;
-    const closed = mine.some((f) => f.state === name && (f.code === 'IN1' || f.code === 'IN2'));
+    const closed = mine.some((f) => f.state === name && /^IN[123]$/.test(f.code));
     return { name, kind, group, depth: depth(index), start: index === start, waysIn: count, closed };
   });
   const rowFor = (name: string, from: number | undefined, head: Head | undefined): Row => {

@@ -54,6 +54,20 @@ describe('the grid', () => {
     expect(cell('B', 'B').self).toBe(true);
   });
 
+  it('shows a crossing that always loses as one that can never be taken', () => {
+    const text = TEXT.replace('when: grounded and airborne', 'when: pressed(hop) and vx > 0, rank: 1');
+    const shadowed = load(text);
+    const rows = buildGrid(shadowed, 0, structuralFindings(shadowed)).rows;
+    const cell = rows.find((r) => r.name === 'A')!.cells.find((c) => c.to === 'C')!;
+    // From A it loses to the way in; from the group it may still be taken.
+    expect(cell.chips).toMatchObject([{ never: false }]);
+    const alone = load(text.replace('from: [A, G], to: C', 'from: A, to: C'));
+    const chip = buildGrid(alone, 0, structuralFindings(alone))
+      .rows.find((r) => r.name === 'A')!
+      .cells.find((c) => c.to === 'C')!.chips[0];
+    expect(chip).toMatchObject({ never: true });
+  });
+
   it('counts ways through groups, and marks what nobody can enter', () => {
     expect(grid.rows.map((r) => r.waysOut)).toEqual([2, 2, 2, 1]);
     expect(grid.heads.find((h) => h.name === 'C')).toMatchObject({ closed: true });

@@ -78,12 +78,16 @@ export class Model {
   protected readonly grid = computed(() =>
     buildGrid(this.machine(), this.laneIndex(), this.workspace.findings()),
   );
-  protected readonly place = computed((): CellPlace | undefined => {
-    const { rows, heads } = this.grid();
-    const [from, to] = [this.choice().from, this.choice().to];
-    const there = rows.some((r) => r.name === from) && heads.some((h) => h.name === to);
-    return there ? { from: from!, to: to! } : undefined;
-  });
+  protected readonly place = computed(
+    (): CellPlace | undefined => {
+      const { rows, heads } = this.grid();
+      const [from, to] = [this.choice().from, this.choice().to];
+      const there = rows.some((r) => r.name === from) && heads.some((h) => h.name === to);
+      return there ? { from: from!, to: to! } : undefined;
+    },
+    // The same cell stays the same place, or the line above would begin anew and lose what is being typed.
+    { equal: (a, b) => a?.from === b?.from && a?.to === b?.to },
+  );
   protected readonly crossingIndex = computed(() =>
     this.choice().crossing === undefined ? undefined : Number(this.choice().crossing),
   );

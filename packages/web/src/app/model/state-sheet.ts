@@ -175,7 +175,9 @@ export class StateSheet {
       .findings()
       .some(
         (f) =>
-          f.code === 'IN2' && f.lane === this.machine().lanes[c.lane]!.name && f.crossing?.index === c.index,
+          /^IN[235]$/.test(f.code) &&
+          f.lane === this.machine().lanes[c.lane]!.name &&
+          f.crossing?.index === c.index,
       );
     return {
       name,
