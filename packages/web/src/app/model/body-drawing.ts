@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Machine, Probe, State } from '@glenmark/core';
-import { partPath } from '../shelf/picture';
+import { partPath } from '../ui/part-path';
 import { KINDS } from '../ui/kind-mark';
 
 const SCALE = 62;

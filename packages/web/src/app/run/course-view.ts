@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { type Account, cornersOf, moverAt, type Session } from '@glenmark/core';
-import { partPath } from '../shelf/picture';
+import { partPath } from '../ui/part-path';
 import { KINDS } from '../ui/kind-mark';
 import { elementSize } from './element-size';
 import { crossingTicks } from './run-data';

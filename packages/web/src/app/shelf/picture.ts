@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { StoredDocument } from '@glenmark/contract';
-import { cornersOf, type Part, readCourse, readMoveset, readTape } from '@glenmark/core';
+import { cornersOf, readCourse, readMoveset, readTape } from '@glenmark/core';
+import { partPath } from '../ui/part-path';
 
 /** A small drawing of a document: the stances of a moveset, the outline of a course, the bars of a tape. */
 @Component({
@@ -92,13 +93,4 @@ function draw({ kind, text }: StoredDocument): Drawing {
     spans.map((s) => ({ d: `M${s.from} ${row * 10 + 2}h${s.length}v6h${-s.length}Z`, tone: 'bar' })),
   );
   return { fit: 'none', box: `0 0 ${tape.ticks} ${Math.max(4, tape.inputs.length) * 10}`, width: 60, shapes };
-}
-
-/** The outline of a body part standing at x, with y down as the screen has it. */
-export function partPath(part: Part, x: number, y = 0): string {
-  const r = part.shape === 'capsule' ? Math.min(part.width, part.height) / 2 : 0;
-  const [left, right] = [x + part.ox - part.width / 2, x + part.ox + part.width / 2];
-  const [bottom, top] = [y - part.oy, y - part.oy - part.height];
-  const corner = (dx: number, dy: number): string => (r === 0 ? '' : `a${r} ${r} 0 0 1 ${dx} ${dy}`);
-  return `M${left} ${top + r}${corner(r, -r)}H${right - r}${corner(r, r)}V${bottom - r}${corner(-r, r)}H${left + r}${corner(-r, -r)}Z`;
 }
