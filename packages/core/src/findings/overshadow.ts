@@ -1,4 +1,4 @@
-import { type Crossing, exitsOf, type Machine } from '../machine/index.js';
+import { type Crossing, exitsOf, type Machine, type State } from '../machine/index.js';
 import type { Constant } from './constants.js';
 import { sourcesOf, targetsOf } from './guard.js';
 import { formulaOf, truth, type Formula } from './literals.js';
@@ -30,8 +30,9 @@ function shadowAt(
   leaf: number,
   constants: readonly Constant[],
 ): Crossing[] | undefined {
-  const exits = exitsOf(machine, leaf).map((exit) => exit.crossing);
-  const earlier = exits.slice(0, exits.indexOf(crossing)).filter((e) => isFree(machine, e, crossing));
+  const exits = exitsAt(machine, leaf);
+  const roomy = targetsOf(machine, crossing).map((t) => machine.states[t]!);
+  const earlier = exits.slice(0, exits.indexOf(crossing)).filter((e) => isFree(machine, e, roomy));
   if (earlier.length === 0) return undefined;
   const state = machine.states[leaf]!;
   // A passing state is left on the facts of the tick that entered it: those are of the state before.
@@ -50,9 +51,17 @@ function shadowAt(
   return core === undefined || core.length === 0 ? undefined : core;
 }
 
-/** Whether nothing but its guard can hold a crossing back while another is open: no ability, and room is the same. */
-function isFree(machine: Machine, crossing: Crossing, beside: Crossing): boolean {
-  const roomy = targetsOf(machine, beside).map((t) => machine.states[t]!);
+/** The crossings that leave a state in order; every one of them asks for it. */
+function exitsAt(machine: Machine, leaf: number): readonly Crossing[] {
+  let exits = known.get(machine);
+  if (exits === undefined) known.set(machine, (exits = []));
+  return (exits[leaf] ??= exitsOf(machine, leaf).map((exit) => exit.crossing));
+}
+
+const known = new WeakMap<Machine, Crossing[][]>();
+
+/** Whether nothing but its guard can hold a crossing back while there is room for some states: no ability, same room. */
+function isFree(machine: Machine, crossing: Crossing, roomy: readonly State[]): boolean {
   return (
     crossing.ability < 0 &&
     targetsOf(machine, crossing).every((t) => {

@@ -17,38 +17,23 @@ const MAX_BRANCHES = 20_000;
 export function canHold(machine: Machine, formulas: readonly Formula[]): boolean {
   let branches = 0;
   const search = (pending: readonly Formula[], assumptions: Assumptions): boolean => {
-    const choices: Formula[][] = [];
+    let choices: Formula[][] = [];
     const queue = [...pending];
-    for (let formula = queue.pop(); formula !== undefined; formula = queue.pop()) {
-      switch (formula.kind) {
-        case 'free':
-          break;
-        case 'never':
-          return false;
-        case 'and':
-          queue.push(...formula.parts);
-          break;
-        case 'or':
-          choices.push(formula.parts);
-          break;
-        case 'truth': {
-          const known = assumptions.truths.get(formula.key);
-          if (known === formula.value) break;
-          if (known !== undefined) return false;
-          assumptions.truths.set(formula.key, formula.value);
-          queue.push(...consequences(machine, formula.key, formula.value));
-          break;
-        }
-        case 'bound': {
-          const range = narrowed(
-            assumptions.ranges.get(formula.key) ?? domainOf(machine, formula.key),
-            formula,
-          );
-          if (range.low > range.high || (range.low === range.high && (range.lowOpen || range.highOpen)))
-            return false;
-          assumptions.ranges.set(formula.key, range);
-        }
+    while (queue.length > 0) {
+      for (let formula = queue.pop(); formula !== undefined; formula = queue.pop()) {
+        if (!assume(machine, formula, assumptions, queue, choices)) return false;
       }
+      // A choice that is settled needs no branch; one with a single part left is no choice.
+      const open: Formula[][] = [];
+      for (const parts of choices) {
+        const settled = parts.map((part) => settle(machine, part, assumptions));
+        if (settled.includes(true)) continue;
+        const left = parts.filter((_, i) => settled[i] === undefined);
+        if (left.length === 0) return false;
+        if (left.length === 1) queue.push(left[0]!);
+        else open.push(left);
+      }
+      choices = open;
     }
     const choice = choices.pop();
     if (choice === undefined || ++branches > MAX_BRANCHES) return true;
@@ -59,6 +44,60 @@ export function canHold(machine: Machine, formulas: readonly Formula[]): boolean
   };
   return search(formulas, { truths: new Map(), ranges: new Map() });
 }
+
+/** Adds a formula to what is assumed, to the queue what follows, a choice to the choices; false when it cannot be. */
+function assume(
+  machine: Machine,
+  formula: Formula,
+  { truths, ranges }: Assumptions,
+  queue: Formula[],
+  choices: Formula[][],
+): boolean {
+  switch (formula.kind) {
+    case 'free':
+      return true;
+    case 'never':
+      return false;
+    case 'and':
+      queue.push(...formula.parts);
+      return true;
+    case 'or':
+      choices.push(formula.parts);
+      return true;
+    case 'truth': {
+      const known = truths.get(formula.key);
+      if (known !== undefined) return known === formula.value;
+      truths.set(formula.key, formula.value);
+      queue.push(...consequences(machine, formula.key, formula.value));
+      return true;
+    }
+    case 'bound': {
+      const range = narrowed(ranges.get(formula.key) ?? domainOf(machine, formula.key), formula);
+      if (isEmpty(range)) return false;
+      ranges.set(formula.key, range);
+      return true;
+    }
+  }
+}
+
+/** Whether what is assumed makes a formula true or false already; undefined when neither is seen at once. */
+function settle(machine: Machine, formula: Formula, { truths, ranges }: Assumptions): boolean | undefined {
+  if (formula.kind === 'free') return true;
+  if (formula.kind === 'never') return false;
+  if (formula.kind === 'truth') {
+    const known = truths.get(formula.key);
+    return known === undefined ? undefined : known === formula.value;
+  }
+  if (formula.kind !== 'bound') return undefined;
+  const range = ranges.get(formula.key) ?? domainOf(machine, formula.key);
+  const within = narrowed(range, formula);
+  if (isEmpty(within)) return false;
+  const same = within.low === range.low && within.high === range.high;
+  return same && within.lowOpen === range.lowOpen && within.highOpen === range.highOpen ? true : undefined;
+}
+
+const isEmpty = (range: Range): boolean =>
+  range.low > range.high || (range.low === range.high && (range.lowOpen || range.highOpen));
 
 function narrowed(range: Range, { op, value }: Extract<Formula, { kind: 'bound' }>): Range {
   const open = op === '<' || op === '>';
