@@ -155,16 +155,16 @@ function enterZones(fast: Fast, s: Float64Array): void {
   if (zones.length === 0) return;
   const count = zonesAt(world, s[at.STANCE]!, body.x, body.y, inside);
   if (count === 0 && s[at.IN_ZONES] === 0) return;
-  let any = 0;
+  let bits = 0;
   for (let i = 0, k = 0; i < zones.length; i++) {
     const place = layout.zones + i;
-    let state = s[place]!;
-    if ((state & at.INSIDE) !== 0 && zones[i]!.once) state |= at.SPENT;
+    let zone = s[place]!;
+    if ((zone & at.INSIDE) !== 0 && zones[i]!.once) zone |= at.SPENT;
     const isInside = k < count && inside[k] === i;
     if (isInside) k++;
-    state = isInside && (state & at.SPENT) === 0 ? state | at.INSIDE : state & ~at.INSIDE;
-    s[place] = state;
-    any |= state & ~at.SPENT;
+    zone = isInside && (zone & at.SPENT) === 0 ? zone | at.INSIDE : zone & ~at.INSIDE;
+    s[place] = zone;
+    bits |= zone & ~at.SPENT;
   }
-  s[at.IN_ZONES] = any === 0 ? 0 : 1;
+  s[at.IN_ZONES] = bits === 0 ? 0 : 1;
 }
