@@ -2,7 +2,7 @@ import { type Crossing, leavesOf, levelOf, chainOf, type Machine } from '../mach
 import { type Expression, print } from '../notation/index.js';
 import type { Constant } from './constants.js';
 import { formulaOf, truth, type Formula } from './literals.js';
-import { type Assertion, contradiction } from './solver.js';
+import { type Assertion, contradiction } from './questions.js';
 
 /** Why a crossing can never be taken: terms of its guard that exclude each other, and facts that never change. */
 export interface Shut {

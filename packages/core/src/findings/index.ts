@@ -3,9 +3,12 @@
  * can hold under the `laws`, `overshadow` whether a crossing always loses, `ties` what a run has shown. `findAll` is all of it.
  */
 export * from './catalogue.js';
+export * from './linear.js';
 export * from './literals.js';
 export * from './laws.js';
+export * from './elimination.js';
 export * from './solver.js';
+export * from './questions.js';
 export * from './constants.js';
 export * from './guard.js';
 export * from './overshadow.js';

@@ -1,5 +1,5 @@
-import { chainOf, type Machine } from '../machine/index.js';
-import { bound, type Formula, truth } from './literals.js';
+import { chainOf, leafFrom, type Machine } from '../machine/index.js';
+import { bound, type Formula, some, truth } from './literals.js';
 
 /**
  * What always holds between facts, whatever the moveset does. `laws` gives what follows from one truth fact;
@@ -20,6 +20,10 @@ const known = new WeakMap<Machine, Map<string, Formula[]>>();
 function lawOf(machine: Machine, key: string, value: boolean): Formula[] {
   const law = `${value ? '' : 'not '}${key}`;
   if (Object.hasOwn(PLAIN_LAWS, law)) return PLAIN_LAWS[law]!;
+  if (law === 'not rising')
+    return beginsAtRest(machine) ? [some(truth('grounded'), bound('vy', '<=', 0))] : [];
+  if (law === 'not falling')
+    return beginsAtRest(machine) ? [some(truth('grounded'), bound('vy', '>=', 0))] : [];
   const [, fact, name] = /^(\w+)\((\w+)\)$/.exec(key) ?? [];
   if (fact === undefined || name === undefined) return [];
   switch (`${value ? '' : 'not '}${fact}`) {
@@ -48,6 +52,14 @@ function lawOf(machine: Machine, key: string, value: boolean): Formula[] {
   }
 }
 
+/** Whether no initial state writes vy on entry: before the first tick it would, after `rising` has been sensed. */
+const beginsAtRest = (machine: Machine): boolean =>
+  !machine.lanes.some((lane) =>
+    chainOf(machine, leafFrom(machine, lane.initial)).some((s) =>
+      machine.states[s]!.enter.some((e) => e.kind === 'velocity' && e.channel === 'vy'),
+    ),
+  );
+
 const PLAIN_LAWS: Record<string, Formula[]> = {
   grounded: [
     truth('airborne', false),
@@ -65,6 +77,7 @@ const PLAIN_LAWS: Record<string, Formula[]> = {
   'not airborne': [truth('grounded')],
   rising: [truth('airborne'), truth('falling', false), bound('vy', '>', 0)],
   falling: [truth('airborne'), truth('rising', false), bound('vy', '<', 0)],
+  pushing: [some(bound('wall', '>=', 1), bound('wall', '<=', -1))],
   downhill: [truth('grounded'), truth('uphill', false), bound('slope', '>', 1)],
   uphill: [truth('grounded'), truth('downhill', false), bound('slope', '>', 1)],
 };

@@ -1,16 +1,26 @@
 import { type Comparison, type Expression, toTicks } from '../notation/index.js';
+import { type Linear, linearOf, type Opaque, sum, textOf } from './linear.js';
 
 /**
- * What the guard solver reasons about. A guard is taken apart into formulas over two kinds of literal: a truth
- * fact, and a bound on one number. What it does not understand is left free: `true`, which never makes a
- * contradiction.
+ * What the guard solver reasons about. A guard is taken apart into formulas over three kinds of literal: a truth
+ * fact, a bound on one number, and a bound on a sum of several. What it does not understand is left free: `true`,
+ * which never makes a contradiction.
  */
 export type Formula =
   | { kind: 'and' | 'or'; parts: Formula[] }
   | { kind: 'truth'; key: string; value: boolean }
   | { kind: 'bound'; key: string; op: '<' | '<=' | '>' | '>='; value: number }
+  | Sum
   | { kind: 'free' }
   | { kind: 'never' };
+
+/** `Σ scale · number < value`, or `≤`. */
+export interface Sum {
+  kind: 'sum';
+  terms: ReadonlyMap<string, number>;
+  op: '<' | '<=';
+  value: number;
+}
 
 export const truth = (key: string, value = true): Formula => ({ kind: 'truth', key, value });
 export const bound = (key: string, op: '<' | '<=' | '>' | '>=', value: number): Formula => ({
@@ -19,6 +29,10 @@ export const bound = (key: string, op: '<' | '<=' | '>' | '>=', value: number): 
   op,
   value,
 });
+export const all = (...parts: Formula[]): Formula => ({ kind: 'and', parts });
+export const some = (...parts: Formula[]): Formula => ({ kind: 'or', parts });
+export const FREE: Formula = { kind: 'free' };
+export const NEVER_HOLDS: Formula = { kind: 'never' };
 
 /** A guard (or its negation) in negation normal form. Lengths of time are counted in ticks. */
 export function formulaOf(e: Expression, positive = true): Formula {
@@ -38,19 +52,17 @@ export function formulaOf(e: Expression, positive = true): Formula {
       // Holding for a time implies holding now; not having held within a time implies not holding now.
       const own = truth(`#${e.slot}`, positive);
       if ((e.mode === 'for') !== positive) return own;
-      return { kind: 'and', parts: [own, formulaOf(e.of, positive)] };
+      return all(own, formulaOf(e.of, positive));
     }
     case 'compare':
       return comparisonOf(e, positive);
     case 'choice': {
-      const branch = (when: boolean): Formula => ({
-        kind: 'and',
-        parts: [formulaOf(e.when, when), formulaOf(when ? e.then : e.otherwise, positive)],
-      });
-      return { kind: 'or', parts: [branch(true), branch(false)] };
+      const branch = (when: boolean): Formula =>
+        all(formulaOf(e.when, when), formulaOf(when ? e.then : e.otherwise, positive));
+      return some(branch(true), branch(false));
     }
     default:
-      return { kind: 'free' };
+      return FREE;
   }
 }
 
@@ -74,83 +86,116 @@ const MIRRORED: Record<Comparison, Comparison> = {
 function comparisonOf(e: Extract<Expression, { kind: 'compare' }>, positive: boolean): Formula {
   const op = positive ? e.op : NEGATED[e.op];
   if (e.left.dimension.truth) return truthComparison(e.left, e.right, op);
-  const left = linear(e.left);
-  const right = linear(e.right);
-  if (left === undefined || right === undefined) return { kind: 'free' };
-  const scale = left.scale - right.scale;
-  const key = left.key ?? right.key;
-  const severalNumbers = left.key !== undefined && right.key !== undefined && left.key !== right.key;
-  if (key === undefined || severalNumbers || scale === 0) return { kind: 'free' };
-  // Rounding up to ticks is no linear step: only a plain fact beside a constant keeps its meaning.
-  if (
-    e.rate !== undefined &&
-    !(isPlain(left) && right.key === undefined) &&
-    !(isPlain(right) && left.key === undefined)
-  )
-    return { kind: 'free' };
-  const value = (right.offset - left.offset) / scale;
-  const limit = e.rate === undefined ? value : toTicks(value, e.rate);
-  const turned = scale < 0 ? MIRRORED[op] : op;
-  switch (turned) {
+  if (e.rate !== undefined) return timeComparison(e.left, e.right, op, e.rate);
+  return compared(e.left, e.right, op);
+}
+
+/** Two numbers compared, with what is known of the parts that are not linear. */
+function compared(left: Expression, right: Expression, op: Comparison): Formula {
+  const opaque: Opaque[] = [];
+  const difference = sum(linearOf(left, opaque), linearOf(right, opaque), -1);
+  const formula = against(difference, op, 0);
+  const known = opaque.filter(({ key }) => difference.terms.has(key)).map(knownOf);
+  return known.length === 0 ? formula : all(formula, ...known);
+}
+
+/** Rounding up to ticks is no linear step: only plain facts and constants keep their meaning; the rest is free. */
+function timeComparison(left: Expression, right: Expression, op: Comparison, rate: number): Formula {
+  const a = ticksOf(left, rate);
+  const b = ticksOf(right, rate);
+  return a === undefined || b === undefined ? FREE : against(sum(a, b, -1), op, 0);
+}
+
+function ticksOf(e: Expression, rate: number): Linear | undefined {
+  if (e.kind === 'fact') return { terms: new Map([[e.key, 1]]), offset: 0 };
+  const opaque: Opaque[] = [];
+  const { terms, offset } = linearOf(e, opaque);
+  return terms.size === 0 ? { terms, offset: toTicks(offset, rate) } : undefined;
+}
+
+/** A linear form compared with a value. */
+function against(form: Linear, op: Comparison, value: number): Formula {
+  const limit = value - form.offset;
+  switch (op) {
     case '=':
-      return { kind: 'and', parts: [bound(key, '<=', limit), bound(key, '>=', limit)] };
+      return all(against(form, '<=', value), against(form, '>=', value));
     case '!=':
-      return { kind: 'or', parts: [bound(key, '<', limit), bound(key, '>', limit)] };
+      return some(against(form, '<', value), against(form, '>', value));
+    case '>':
+    case '>=':
+      if (form.terms.size > 1)
+        return against(sum({ terms: new Map(), offset: 0 }, form, -1), MIRRORED[op], -value);
+  }
+  const [only, ...others] = form.terms;
+  if (only === undefined) return { kind: compareZero(op, limit) ? 'free' : 'never' };
+  if (others.length > 0) return { kind: 'sum', terms: form.terms, op: op as '<' | '<=', value: limit };
+  const [key, scale] = only;
+  return bound(key, (scale < 0 ? MIRRORED[op] : op) as '<', limit / scale);
+}
+
+/** `0 op value`. */
+const compareZero = (op: Comparison, value: number): boolean =>
+  op === '<' ? value > 0 : op === '<=' ? value >= 0 : op === '>' ? value < 0 : value <= 0;
+
+/** What is certain of a part that is not linear. */
+function knownOf({ key, expression: e }: Opaque): Formula {
+  const is = (of: Expression, op: Comparison = '='): Formula => {
+    const opaque: Opaque[] = [];
+    const of_ = linearOf(of, opaque);
+    const formula = against(sum({ terms: new Map([[key, 1]]), offset: 0 }, of_, -1), op, 0);
+    return all(formula, ...opaque.filter((o) => o.key !== key).map(knownOf));
+  };
+  const range = (low: number, high: number): Formula => all(bound(key, '>=', low), bound(key, '<=', high));
+  if (e.kind === 'choice')
+    return some(all(formulaOf(e.when, true), is(e.then)), all(formulaOf(e.when, false), is(e.otherwise)));
+  if (e.kind === 'arithmetic' && e.op === '*')
+    return textOf(e.left) === textOf(e.right) ? bound(key, '>=', 0) : FREE;
+  if (e.kind === 'fact') return /^(elapsed|airtime|left)\b/.test(e.key) ? bound(key, '>=', 0) : FREE;
+  if (e.kind !== 'function') return FREE;
+  const [first, ...others] = e.args;
+  const against0 = (op: Comparison): Formula => compared(first!, ZERO(first!), op);
+  switch (e.name) {
+    case 'abs':
+      return some(
+        all(against0('>='), is(first!)),
+        all(against0('<'), is({ kind: 'negate', of: first!, dimension: e.dimension, syntax: e.syntax })),
+      );
+    case 'sign':
+      return some(
+        all(against0('>'), range(1, 1)),
+        all(against0('='), range(0, 0)),
+        all(against0('<'), range(-1, -1)),
+      );
+    case 'min':
+    case 'max': {
+      const op = e.name === 'min' ? '<=' : '>=';
+      return all(...e.args.map((arg) => is(arg, op)), some(...e.args.map((arg) => is(arg))));
+    }
+    case 'clamp': {
+      const [low, high] = others;
+      // Held below the higher bound first, then above the lower one, which wins where they cross.
+      return some(
+        all(is(low!), some(compared(first!, low!, '<='), compared(high!, low!, '<='))),
+        all(is(high!), compared(first!, high!, '>='), compared(high!, low!, '>=')),
+        all(is(first!), compared(first!, high!, '<='), compared(first!, low!, '>=')),
+      );
+    }
+    case 'sqrt':
+      return bound(key, '>=', 0);
     default:
-      return bound(key, turned, limit);
+      return FREE;
   }
 }
+
+const ZERO = (like: Expression): Expression => ({
+  kind: 'constant',
+  value: 0,
+  dimension: like.dimension,
+  syntax: like.syntax,
+});
 
 function truthComparison(left: Expression, right: Expression, op: Comparison): Formula {
   const same = op === '=';
-  const both = (l: boolean, r: boolean): Formula => ({
-    kind: 'and',
-    parts: [formulaOf(left, l), formulaOf(right, r)],
-  });
-  return { kind: 'or', parts: [both(true, same), both(false, !same)] };
-}
-
-interface Linear {
-  key: string | undefined;
-  scale: number;
-  offset: number;
-}
-
-const isPlain = (l: Linear): boolean => l.key !== undefined && l.scale === 1 && l.offset === 0;
-
-/** `scale · fact + offset`, when an expression is that. */
-function linear(e: Expression): Linear | undefined {
-  switch (e.kind) {
-    case 'constant':
-      return { key: undefined, scale: 0, offset: e.value };
-    case 'fact':
-      return { key: e.key, scale: 1, offset: 0 };
-    case 'negate': {
-      const of = linear(e.of);
-      return of && { key: of.key, scale: -of.scale, offset: -of.offset };
-    }
-    case 'arithmetic': {
-      const left = linear(e.left);
-      const right = linear(e.right);
-      if (left === undefined || right === undefined) return undefined;
-      if (e.op === '+' || e.op === '-') {
-        if (left.key !== undefined && right.key !== undefined && left.key !== right.key) return undefined;
-        const sign = e.op === '+' ? 1 : -1;
-        return {
-          key: left.key ?? right.key,
-          scale: left.scale + sign * right.scale,
-          offset: left.offset + sign * right.offset,
-        };
-      }
-      if (e.op === '*') {
-        const [factor, of] = left.key === undefined ? [left, right] : [right, left];
-        if (factor.key !== undefined) return undefined;
-        return { key: of.key, scale: of.scale * factor.offset, offset: of.offset * factor.offset };
-      }
-      if (right.key !== undefined || right.offset === 0) return undefined;
-      return { key: left.key, scale: left.scale / right.offset, offset: left.offset / right.offset };
-    }
-    default:
-      return undefined;
-  }
+  const both = (l: boolean, r: boolean): Formula => all(formulaOf(left, l), formulaOf(right, r));
+  return some(both(true, same), both(false, !same));
 }

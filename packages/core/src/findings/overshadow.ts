@@ -2,7 +2,7 @@ import { type Crossing, exitsOf, type Machine, type State } from '../machine/ind
 import type { Constant } from './constants.js';
 import { sourcesOf, targetsOf } from './guard.js';
 import { formulaOf, truth, type Formula } from './literals.js';
-import { contradiction, type Assertion } from './solver.js';
+import { contradiction, type Assertion } from './questions.js';
 
 /**
  * The crossings that a crossing always loses to: from every state that it leaves, whenever it is open, one of them is

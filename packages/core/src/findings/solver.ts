@@ -1,10 +1,19 @@
 import type { Machine } from '../machine/index.js';
+import { between, type Constraint, feasible } from './elimination.js';
 import { consequences, domainOf, type Range } from './laws.js';
-import type { Formula } from './literals.js';
+import type { Formula, Sum } from './literals.js';
 
+/** What is taken to hold while a way to make formulas true is looked for. */
 interface Assumptions {
   truths: Map<string, boolean>;
   ranges: Map<string, Range>;
+  sums: Sum[];
+}
+
+/** Facts that make formulas true. Facts that are not in it may be anything that the laws allow. */
+export interface Example {
+  truths: Map<string, boolean>;
+  numbers: Map<string, number>;
 }
 
 /** Branches tried before a question is given up as "may hold". */
@@ -12,16 +21,44 @@ const MAX_BRANCHES = 20_000;
 
 /**
  * Whether formulas can hold together. `false` is certain: no facts at all make them all true. `true` means that no
- * contradiction was found. Branches on disjunctions; literals are propagated through the laws at once.
+ * contradiction was found. Branches on disjunctions; literals are propagated through the laws at once; sums of
+ * several numbers are decided by elimination.
  */
-export function canHold(machine: Machine, formulas: readonly Formula[]): boolean {
+export const canHold = (machine: Machine, formulas: readonly Formula[]): boolean =>
+  search(machine, formulas) !== undefined;
+
+/** Facts under which formulas hold; undefined when there are none or none was found. */
+export function exampleOf(machine: Machine, formulas: readonly Formula[]): Example | undefined {
+  const found = search(machine, formulas);
+  if (found === undefined || found === 'unsure') return undefined;
+  const solved = feasible(constraintsOf(machine, found), (key) => domainOf(machine, key).whole);
+  const numbers = new Map(solved);
+  for (const [key, range] of found.ranges) if (!numbers.has(key)) numbers.set(key, between(range));
+  // Whole numbers were only rounded: whether they still do is not certain.
+  const holds =
+    found.sums.every((sum) => isMet(sum, numbers)) &&
+    [...numbers].every(([key, n]) => isWithin(found.ranges.get(key) ?? domainOf(machine, key), n));
+  return holds ? { truths: found.truths, numbers } : undefined;
+}
+
+function isMet({ terms, op, value }: Sum, numbers: ReadonlyMap<string, number>): boolean {
+  let total = 0;
+  for (const [key, scale] of terms) total += scale * (numbers.get(key) ?? 0);
+  return op === '<' ? total < value : total <= value;
+}
+
+const isWithin = ({ low, lowOpen, high, highOpen, whole }: Range, n: number): boolean =>
+  (lowOpen ? n > low : n >= low) && (highOpen ? n < high : n <= high) && (!whole || Number.isInteger(n));
+
+function search(machine: Machine, formulas: readonly Formula[]): Assumptions | 'unsure' | undefined {
   let branches = 0;
-  const search = (pending: readonly Formula[], assumptions: Assumptions): boolean => {
+  const go = (pending: readonly Formula[], assumptions: Assumptions): Assumptions | 'unsure' | undefined => {
+    const sums = assumptions.sums.length;
     let choices: Formula[][] = [];
     const queue = [...pending];
     while (queue.length > 0) {
       for (let formula = queue.pop(); formula !== undefined; formula = queue.pop()) {
-        if (!assume(machine, formula, assumptions, queue, choices)) return false;
+        if (!assume(machine, formula, assumptions, queue, choices)) return undefined;
       }
       // A choice that is settled needs no branch; one with a single part left is no choice.
       const open: Formula[][] = [];
@@ -29,27 +66,36 @@ export function canHold(machine: Machine, formulas: readonly Formula[]): boolean
         const settled = parts.map((part) => settle(machine, part, assumptions));
         if (settled.includes(true)) continue;
         const left = parts.filter((_, i) => settled[i] === undefined);
-        if (left.length === 0) return false;
+        if (left.length === 0) return undefined;
         if (left.length === 1) queue.push(left[0]!);
         else open.push(left);
       }
       choices = open;
     }
     const choice = choices.pop();
-    if (choice === undefined || ++branches > MAX_BRANCHES) return true;
+    const isNew = assumptions.sums.length > sums || choice === undefined;
+    if (isNew && !isFeasible(machine, assumptions)) return undefined;
+    if (choice === undefined) return assumptions;
+    if (++branches > MAX_BRANCHES) return 'unsure';
     const rest = choices.map((parts): Formula => ({ kind: 'or', parts }));
-    return choice.some((part) =>
-      search([part, ...rest], { truths: new Map(assumptions.truths), ranges: new Map(assumptions.ranges) }),
-    );
+    for (const part of choice) {
+      const found = go([part, ...rest], {
+        truths: new Map(assumptions.truths),
+        ranges: new Map(assumptions.ranges),
+        sums: [...assumptions.sums],
+      });
+      if (found !== undefined) return found;
+    }
+    return undefined;
   };
-  return search(formulas, { truths: new Map(), ranges: new Map() });
+  return go(formulas, { truths: new Map(), ranges: new Map(), sums: [] });
 }
 
 /** Adds a formula to what is assumed, to the queue what follows, a choice to the choices; false when it cannot be. */
 function assume(
   machine: Machine,
   formula: Formula,
-  { truths, ranges }: Assumptions,
+  { truths, ranges, sums }: Assumptions,
   queue: Formula[],
   choices: Formula[][],
 ): boolean {
@@ -77,7 +123,34 @@ function assume(
       ranges.set(formula.key, range);
       return true;
     }
+    case 'sum':
+      if (!sums.includes(formula)) sums.push(formula);
+      return true;
   }
+}
+
+const isFeasible = (machine: Machine, assumptions: Assumptions): boolean =>
+  assumptions.sums.length === 0 ||
+  feasible(constraintsOf(machine, assumptions), (key) => domainOf(machine, key).whole) !== undefined;
+
+/** The sums, with the ranges of the numbers in them. */
+function constraintsOf(machine: Machine, { sums, ranges }: Assumptions): Constraint[] {
+  const keys = new Set(sums.flatMap(({ terms }) => [...terms.keys()]));
+  const isWhole = (key: string): boolean => domainOf(machine, key).whole;
+  const constraints = sums.map(({ terms, op, value }): Constraint => {
+    // Between whole numbers, less is at least one less.
+    const whole = [...terms].every(([key, scale]) => isWhole(key) && Number.isInteger(scale));
+    const limit = whole ? (op === '<' ? Math.ceil(value) - 1 : Math.floor(value)) : value;
+    return { terms, strict: op === '<' && !whole, value: limit, size: 1 };
+  });
+  for (const key of keys) {
+    const { low, lowOpen, high, highOpen } = ranges.get(key) ?? domainOf(machine, key);
+    if (high < Infinity)
+      constraints.push({ terms: new Map([[key, 1]]), strict: highOpen, value: high, size: 1 });
+    if (low > -Infinity)
+      constraints.push({ terms: new Map([[key, -1]]), strict: lowOpen, value: -low, size: 1 });
+  }
+  return constraints;
 }
 
 /** Whether what is assumed makes a formula true or false already; undefined when neither is seen at once. */
@@ -112,29 +185,4 @@ function narrowed(range: Range, { op, value }: Extract<Formula, { kind: 'bound' 
   }
   if (value > range.high) return range;
   return { ...range, high: value, highOpen: value === range.high ? range.highOpen || open : open };
-}
-
-/** A formula with what it stands for: a term of the guard, or a fact about the whole moveset. */
-export interface Assertion<T> {
-  formula: Formula;
-  about: T;
-}
-
-/**
- * The smallest set (none of it can be left out) of assertions that cannot hold together, or undefined when they can.
- * Those at the front are left out first, so put what people should read last.
- */
-export function contradiction<T>(machine: Machine, assertions: readonly Assertion<T>[]): T[] | undefined {
-  const impossible = (list: readonly Assertion<T>[]): boolean =>
-    !canHold(
-      machine,
-      list.map((a) => a.formula),
-    );
-  if (!impossible(assertions)) return undefined;
-  let core = [...assertions];
-  for (const assertion of assertions) {
-    const without = core.filter((a) => a !== assertion);
-    if (impossible(without)) core = without;
-  }
-  return core.map((a) => a.about);
 }
