@@ -57,6 +57,25 @@ export const CATALOGUE = {
     repair:
       'Write what a guard waits for (start the timer, set the flag, give the charge back), or mend one of the guards.',
   },
+  OUT3: {
+    question: 'out',
+    name: 'trap',
+    what: 'There is a situation of the state from which no input leads out any more.',
+    repair:
+      'Add a crossing out of it that needs nothing which may be used up, or give back what its ways out wait for.',
+  },
+  OUT4: {
+    question: 'out',
+    name: 'lock-out',
+    what: 'A state that is declared a home can no longer be reached: the character goes on, but never gets back.',
+    repair: 'Add a crossing that leads back, or give back what the way home waits for.',
+  },
+  OUT5: {
+    question: 'out',
+    name: 'run dry',
+    what: 'A count is spent on the way round and never given back: after a few uses what it allows is gone for good.',
+    repair: 'Give the count a `refill` (on the ground, say), or an effect that gives it back.',
+  },
   AG1: {
     question: 'agree',
     name: 'tie',

@@ -1,4 +1,4 @@
-import { type Crossing, leavesOf, levelOf, chainOf, type Machine } from '../machine/index.js';
+import { type Crossing, leavesOf, levelOf, chainOf, type Machine, type State } from '../machine/index.js';
 import { type Expression, print } from '../notation/index.js';
 import type { Constant } from './constants.js';
 import { formulaOf, truth, type Formula } from './literals.js';
@@ -67,7 +67,44 @@ export function describeShut(shut: Shut): string {
   return quoted.length === 1 ? `${quoted[0]} can never hold` : `${quoted.join(' and ')} exclude each other`;
 }
 
-function conjuncts(e: Expression | undefined): Expression[] {
+export function conjuncts(e: Expression | undefined): Expression[] {
   if (e === undefined) return [];
   return e.kind === 'logic' && e.op === 'and' ? e.parts.flatMap(conjuncts) : [e];
 }
+
+/** Whether nothing but its guard can hold a crossing back while there is room for some states: no ability, same room. */
+export function isFree(machine: Machine, crossing: Crossing, roomy: readonly State[]): boolean {
+  return (
+    crossing.ability < 0 &&
+    targetsOf(machine, crossing).every((t) => {
+      const target = machine.states[t]!;
+      if (target.ability >= 0) return false;
+      if (target.stance < 0 || target.ifBlocked === 'wait') return true;
+      return roomy.every((r) => r.stance === target.stance && r.ifBlocked === 'refuse');
+    })
+  );
+}
+
+/** Crossings that lead into a state from another one. */
+export const waysIn = (machine: Machine, crossings: readonly Crossing[], leaf: number): Crossing[] =>
+  crossings.filter(
+    (c) => targetsOf(machine, c).includes(leaf) && sourcesOf(machine, c).some((s) => s !== leaf),
+  );
+
+/** Crossings that lead out of a state to another one. */
+export const waysOut = (machine: Machine, crossings: readonly Crossing[], leaf: number): Crossing[] =>
+  crossings.filter(
+    (c) =>
+      levelOf(machine, c, leaf, chainOf(machine, leaf)) >= 0 && targetsOf(machine, c).some((t) => t !== leaf),
+  );
+
+/** Where a crossing comes from, in words. */
+export const fromOf = (machine: Machine, c: Crossing): string =>
+  c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ');
+
+/** A crossing's place, as findings name it. */
+export const placeOf = (machine: Machine, c: Crossing) => ({
+  from: fromOf(machine, c),
+  to: machine.states[c.to]!.name,
+  index: c.index,
+});

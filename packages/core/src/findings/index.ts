@@ -13,5 +13,6 @@ export * from './constants.js';
 export * from './guard.js';
 export * from './overshadow.js';
 export * from './structure.js';
+export * from './skeleton/index.js';
 export * from './ties.js';
 export * from './check.js';

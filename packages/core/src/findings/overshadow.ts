@@ -1,6 +1,6 @@
-import { type Crossing, exitsOf, type Machine, type State } from '../machine/index.js';
+import { type Crossing, exitsOf, type Machine } from '../machine/index.js';
 import type { Constant } from './constants.js';
-import { sourcesOf, targetsOf } from './guard.js';
+import { isFree, sourcesOf, targetsOf } from './guard.js';
 import { formulaOf, truth, type Formula } from './literals.js';
 import { contradiction, type Assertion } from './questions.js';
 
@@ -59,16 +59,3 @@ function exitsAt(machine: Machine, leaf: number): readonly Crossing[] {
 }
 
 const known = new WeakMap<Machine, Crossing[][]>();
-
-/** Whether nothing but its guard can hold a crossing back while there is room for some states: no ability, same room. */
-function isFree(machine: Machine, crossing: Crossing, roomy: readonly State[]): boolean {
-  return (
-    crossing.ability < 0 &&
-    targetsOf(machine, crossing).every((t) => {
-      const target = machine.states[t]!;
-      if (target.ability >= 0) return false;
-      if (target.stance < 0 || target.ifBlocked === 'wait') return true;
-      return roomy.every((r) => r.stance === target.stance && r.ifBlocked === 'refuse');
-    })
-  );
-}

@@ -1,8 +1,18 @@
-import { chainOf, type Crossing, leafFrom, levelOf, type Machine } from '../machine/index.js';
+import { chainOf, type Crossing, leafFrom, type Machine } from '../machine/index.js';
 import { print } from '../notation/index.js';
 import type { Finding } from './catalogue.js';
 import { constantFacts } from './constants.js';
-import { describeShut, type Shut, shutGuard, sourcesOf, targetsOf } from './guard.js';
+import {
+  describeShut,
+  fromOf,
+  placeOf,
+  type Shut,
+  shutGuard,
+  sourcesOf,
+  targetsOf,
+  waysIn,
+  waysOut,
+} from './guard.js';
 import { shadowOf } from './overshadow.js';
 
 /** Why a crossing can never be taken: its guard, or those it always loses to. */
@@ -48,19 +58,6 @@ export function structuralFindings(machine: Machine): Finding[] {
 /** Crossings that are word for word the same are one fault. */
 const onePerFault = (findings: readonly Finding[]): Finding[] =>
   findings.filter((f, i) => findings.findIndex((g) => g.fingerprint === f.fingerprint) === i);
-
-/** Crossings that lead into a state from another one. */
-export const waysIn = (machine: Machine, crossings: readonly Crossing[], leaf: number): Crossing[] =>
-  crossings.filter(
-    (c) => targetsOf(machine, c).includes(leaf) && sourcesOf(machine, c).some((s) => s !== leaf),
-  );
-
-/** Crossings that lead out of a state to another one. */
-export const waysOut = (machine: Machine, crossings: readonly Crossing[], leaf: number): Crossing[] =>
-  crossings.filter(
-    (c) =>
-      levelOf(machine, c, leaf, chainOf(machine, leaf)) >= 0 && targetsOf(machine, c).some((t) => t !== leaf),
-  );
 
 function entranceFindings(
   machine: Machine,
@@ -124,15 +121,6 @@ function deadFinding(machine: Machine, crossing: Crossing, why: Dead): Finding {
     fingerprint: `IN5/${lane}/${place.from}>${place.to}/${guard}`,
   };
 }
-
-const fromOf = (machine: Machine, c: Crossing): string =>
-  c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ');
-
-const placeOf = (machine: Machine, c: Crossing) => ({
-  from: fromOf(machine, c),
-  to: machine.states[c.to]!.name,
-  index: c.index,
-});
 
 function reasonLine(machine: Machine, c: Crossing, why: Dead): string {
   const { from, to } = placeOf(machine, c);

@@ -85,6 +85,32 @@ export function enterInitial(machine: Machine, world: World, s: Situation, facts
   senseOwn(machine, s, facts);
 }
 
+/**
+ * What a crossing leaves (inner to outer) and enters (outer to inner) between two leaves. What contains both stays
+ * active, from the outside in, but neither the leaf nor the crossing's target: a crossing to where it comes from
+ * leaves and enters again.
+ */
+export function wayBetween(
+  machine: Machine,
+  leaf: number,
+  crossing: Crossing,
+  target: number,
+): { left: number[]; entered: number[] } {
+  const leaving = chainOf(machine, leaf);
+  const entering = chainOf(machine, target);
+  let common = 0;
+  const stays = (state: number | undefined): boolean =>
+    state !== undefined &&
+    state === entering[entering.length - 1 - common] &&
+    state !== leaf &&
+    state !== crossing.to;
+  while (stays(leaving[leaving.length - 1 - common])) common++;
+  return {
+    left: leaving.slice(0, leaving.length - common),
+    entered: entering.slice(0, entering.length - common).reverse(),
+  };
+}
+
 function cross(
   machine: Machine,
   world: World,
@@ -96,18 +122,7 @@ function cross(
   const leaf = s.leaves[crossing.lane]!;
   const target = leafFrom(machine, crossing.to, s.last);
   const leaving = chainOf(machine, leaf);
-  const entering = chainOf(machine, target);
-  // What contains both stays active, from the outside in, but neither the leaf nor the crossing's target: a crossing
-  // to where it comes from leaves and enters again.
-  let common = 0;
-  const stays = (state: number | undefined): boolean =>
-    state !== undefined &&
-    state === entering[entering.length - 1 - common] &&
-    state !== leaf &&
-    state !== crossing.to;
-  while (stays(leaving[leaving.length - 1 - common])) common++;
-  const left = leaving.slice(0, leaving.length - common);
-  const entered = entering.slice(0, entering.length - common).reverse();
+  const { left, entered } = wayBetween(machine, leaf, crossing, target);
   const name = (index: number): string => machine.states[index]!.name;
   const run = (effects: readonly Effect[], author: string): void => {
     for (const effect of effects) perform(machine, world, s, live, effect, crossing.lane, author, writes);

@@ -1,0 +1,183 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  buildWorld,
+  explore,
+  findAll,
+  lower,
+  projectionOf,
+  readCourse,
+  readMoveset,
+  skeletonFindings,
+  sliceOf,
+  startFast,
+  step,
+  structuralFindings,
+} from '@glenmark/core';
+import { machineOf, movesetText, sample } from './helpers.js';
+import { randomCase } from './random-moveset.js';
+
+const codesOf = (text: string): string[] => {
+  const machine = machineOf(text);
+  return findAll(machine, []).map((f) => `${f.code} ${f.certainty} ${f.state}`);
+};
+
+describe('the skeleton', () => {
+  it('holds everything that happens: no random run leaves it, and nothing proved is ever seen to be otherwise', () => {
+    let ticks = 0;
+    let proved = 0;
+    fc.assert(
+      fc.property(randomCase, ({ moveset, course: courseText, inputs }) => {
+        const { machine } = readMoveset(moveset);
+        const { course } = readCourse(courseText);
+        if (machine === undefined || course === undefined) return;
+        const world = buildWorld(course, machine.stances, machine.casts);
+        const fast = lower(machine, world);
+        const skeletons = machine.lanes.map((lane) => {
+          const slice = sliceOf(machine, lane.index, 1000);
+          const skeleton = explore(machine, slice, 2000);
+          return { skeleton, project: projectionOf(slice.digits, fast.layout), values: [] as number[] };
+        });
+        const structure = structuralFindings(machine);
+        const { findings } = skeletonFindings(machine, structure, { product: 1000, situations: 2000 });
+        const all = [...structure, ...findings].filter((f) => f.certainty === 'proved');
+        proved += findings.length;
+        const shut = all.filter((f) => f.code === 'IN1' || f.code === 'IN2' || f.code === 'IN3');
+        const dead = all.filter((f) => f.code === 'IN5');
+        const sealed = all.filter((f) => f.code === 'OUT1' || f.code === 'OUT2');
+        const s = startFast(fast, course.spawns[0]!);
+        for (const input of inputs) {
+          step(fast, s, input);
+          ticks++;
+          for (const { skeleton, project, values } of skeletons) {
+            if (skeleton.isPartial) continue;
+            project(s, values);
+            expect(
+              skeleton.find(values),
+              `${skeleton.slice.digits.map((d, i) => `${d.name} ${values[i]}`).join()} in ${moveset}`,
+            ).toBeDefined();
+          }
+          for (let i = 0; i < fast.takenCount; i++) {
+            const [lane, crossing, from, to] = fast.taken.slice(4 * i, 4 * i + 4) as [
+              number,
+              number,
+              number,
+              number,
+            ];
+            expect(shut.map((f) => f.state)).not.toContain(machine.states[to]!.name);
+            expect(
+              dead.filter((f) => f.lane === machine.lanes[lane]!.name).map((f) => f.crossing!.index),
+            ).not.toContain(crossing);
+            if (from !== to) expect(sealed.map((f) => f.state)).not.toContain(machine.states[from]!.name);
+          }
+        }
+      }),
+      { numRuns: 150 },
+    );
+    expect(ticks).toBeGreaterThan(2000);
+    expect(proved).toBeGreaterThan(20);
+  });
+
+  it('finds nothing in the sound samples', () => {
+    for (const file of ['marram.yaml', 'courier.yaml', 'signal-kite.yaml', 'lock-keeper.yaml'])
+      expect(findAll(machineOf(sample(file)), []), file).toEqual([]);
+  });
+
+  it('says what it left free when a lane is too large for it', () => {
+    const { findings, freed } = skeletonFindings(machineOf(sample('marram.yaml')), [], {
+      product: 100,
+      situations: 1000,
+    });
+    expect(findings).toEqual([]);
+    expect(freed.join('\n')).toMatch(/In the lane legs, .*kicksLeft.* could be anything at any time/);
+  });
+});
+
+describe('what only the skeleton sees', () => {
+  const states = '      A: {}\n      B: {}\n      C: {}';
+  it('a flag that is set only where it is too late', () => {
+    const text = movesetText({
+      states,
+      crossings: `      - { from: A, to: B, when: pressed(hop) }
+      - { from: B, to: A, when: pressed(hop) }
+      - { from: A, to: C, when: wet }
+      - { from: C, to: A, when: pressed(hop), do: ["wet := true"] }`,
+      extra: 'variables: { wet: { flag: false } }',
+      initial: 'A',
+    });
+    expect(codesOf(text)).toEqual(['IN2 proved C']);
+    const [finding] = findAll(machineOf(text), []);
+    expect(finding!.sentence).toContain('asks for `wet`, but wet is always clear');
+    expect(finding!.reason).toContain('wet is written only by the crossing from C to A.');
+  });
+
+  it('a ring of states that leads only round', () => {
+    const text = movesetText({
+      states,
+      crossings: `      - { from: A, to: A, when: pressed(hop), reenter: true }
+      - { from: B, to: C, when: pressed(hop) }
+      - { from: C, to: B, when: pressed(hop) }
+      - { from: B, to: A, when: pressed(dash) }`,
+      initial: 'A',
+    });
+    expect(findAll(machineOf(text), []).map((f) => f.sentence)).toEqual([
+      'A can never be left: no crossing leads out of it, and it is not final.',
+      'B, C can never be entered: they lead only to each other.',
+    ]);
+  });
+
+  it('a count that is spent on the way in and asked for on the way out', () => {
+    const text = movesetText({
+      states: '      A: {}\n      B: { enter: [spend n] }',
+      crossings: `      - { from: A, to: B, when: pressed(hop) }
+      - { from: B, to: A, when: n > 0 }`,
+      extra: 'variables: { n: { count: 1, max: 1, refill: in(A) } }',
+      initial: 'A',
+    });
+    expect(codesOf(text)).toEqual(['OUT2 proved B']);
+  });
+
+  it('a trap that only the second visit springs is suspected, until a run comes there', () => {
+    const text = movesetText({
+      states: '      A: {}\n      B: { enter: [spend n] }',
+      crossings: `      - { from: A, to: B, when: pressed(hop) }
+      - { from: B, to: A, when: n > 0 }`,
+      extra: 'variables: { n: { count: 2, max: 2 } }',
+      initial: 'A',
+    });
+    expect(codesOf(text)).toEqual(['OUT3 suspected B', 'OUT5 proved B']);
+    const trap = findAll(machineOf(text), []).find((f) => f.code === 'OUT3')!;
+    expect(trap.sentence).toContain('while n is 0');
+  });
+
+  it('a home that is lost without being stuck', () => {
+    const text = movesetText({
+      states: '      A: { home: true }\n      B: {}\n      C: {}',
+      crossings: `      - { from: A, to: B, when: pressed(hop) }
+      - { from: B, to: C, when: pressed(hop) }
+      - { from: C, to: B, when: pressed(hop) }
+      - { from: B, to: A, when: lit }`,
+      extra: 'variables: { lit: { flag: false } }',
+      initial: 'A',
+    });
+    expect(codesOf(text)).toContain('OUT4 proved B');
+  });
+
+  it('two lanes that wait for each other', () => {
+    const text = movesetText({
+      states,
+      crossings: `      - { from: A, to: B, when: in(Y) }
+      - { from: B, to: A, when: pressed(hop) }
+      - { from: A, to: C, when: pressed(dash) }
+      - { from: C, to: A, when: pressed(dash) }`,
+      initial: 'A',
+      lanes: `  - name: hands
+    initial: X
+    states: { X: {}, Y: {} }
+    crossings:
+      - { from: X, to: Y, when: in(B) }
+      - { from: Y, to: X, when: pressed(hop) }`,
+    });
+    expect(codesOf(text)).toEqual(['IN2 proved B', 'IN2 proved Y']);
+  });
+});
