@@ -1,0 +1,147 @@
+import { type Fast, place, step } from '../machine/index.js';
+import { factsIn } from '../notation/index.js';
+import { distanceOf } from './distance.js';
+import { type Key, keyOf } from './key.js';
+import { controlsOf, drawMove } from './moves.js';
+import { createRandom } from './random.js';
+
+/** Moves tried from a situation each time it is expanded. */
+export const MOVES = 4;
+
+/** A body this far outside the course has left it (metres). */
+const OUTSIDE = 20;
+
+/** What happened in a tick that the scout takes note of. */
+export type Event =
+  | { kind: 'taken'; lane: number; crossing: number; from: number; to: number }
+  | { kind: 'tie'; lane: number; leaf: number; crossings: number[] }
+  | { kind: 'written'; channel: 'vx' | 'vy' | 'facing' | 'stance'; leaves: number[] };
+
+/** One move and what came of it. All of it is plain data: it may come from another thread. */
+export interface Outcome {
+  input: number[];
+  ticks: number;
+  /** Keys of the situations after each tick: high, low, high, low, … */
+  keys: Uint32Array;
+  /** The situation at the end. */
+  end: Float64Array;
+  /** Whether the body left the course: the move ended there. */
+  left: boolean;
+  events: { tick: number; event: Event }[];
+  /** How far the open goals that leave the leaf at the end are from their guards. */
+  distances: { goal: number; distance: number }[];
+}
+
+/** A crossing that has not been taken yet. */
+export interface Goal {
+  lane: number;
+  crossing: number;
+}
+
+export interface Expander {
+  fast: Fast;
+  /** Tries moves from a situation; the same seed gives the same moves. */
+  expand(from: Float64Array, seed: number, goals: readonly Goal[]): Outcome[];
+}
+
+/** Prepares a lowered machine for expanding situations. */
+export function createExpander(fast: Fast): Expander {
+  const { machine, layout, world } = fast;
+  const matter = controlsOf(machine);
+  const fill = keyOf(fast);
+  const key: Key = { high: 0, low: 0 };
+  const input = new Float64Array(machine.controls.length);
+  const keys = new Uint32Array(2 * 16);
+  const several = -2;
+  const { minX, minY, maxX, maxY } = world.course.bounds;
+  const slots = machine.lanes.map((lane) =>
+    lane.crossings.map(({ when }) =>
+      when === undefined
+        ? []
+        : factsIn(when)
+            .flatMap((k) => machine.facts.slots.get(k) ?? [])
+            .filter((slot) => fast.senses.lazy[slot] !== undefined),
+    ),
+  );
+  const inLeaf = (leaf: number): readonly number[] => matter[leaf]!;
+  const tryMove = (
+    from: Float64Array,
+    random: (below: number) => number,
+    goals: readonly Goal[],
+  ): Outcome => {
+    const s = from.slice();
+    const relevant =
+      machine.lanes.length === 1
+        ? inLeaf(s[layout.leaves]!)
+        : [...new Set(machine.lanes.flatMap((_, i) => inLeaf(s[layout.leaves + i]!)))];
+    const before = s.subarray(layout.input, layout.input + machine.controls.length);
+    const ticks = drawMove(machine, relevant, before, input, random);
+    const events: Outcome['events'] = [];
+    let left = false;
+    let t = 0;
+    while (t < ticks && !left) {
+      step(fast, s, input);
+      fill(s, key);
+      keys[2 * t] = key.high;
+      keys[2 * t + 1] = key.low;
+      for (let i = 0; i < 4 * fast.takenCount; i += 4)
+        events.push({
+          tick: t,
+          event: {
+            kind: 'taken',
+            lane: fast.taken[i]!,
+            crossing: fast.taken[i + 1]!,
+            from: fast.taken[i + 2]!,
+            to: fast.taken[i + 3]!,
+          },
+        });
+      if (fast.tiedCount > 0) pushTies(fast, t, events);
+      const { log } = fast;
+      if (log.vx === several) pushWritten(fast, 'vx', t, events);
+      if (log.vy === several) pushWritten(fast, 'vy', t, events);
+      if (log.facing === several) pushWritten(fast, 'facing', t, events);
+      if (log.stance === several) pushWritten(fast, 'stance', t, events);
+      const x = s[place.X]!;
+      const y = s[place.Y]!;
+      left = !(x > minX - OUTSIDE && x < maxX + OUTSIDE && y > minY - OUTSIDE && y < maxY + 10 * OUTSIDE);
+      t++;
+    }
+    const distances: Outcome['distances'] = [];
+    for (let goal = 0; goal < goals.length; goal++) {
+      const { lane, crossing } = goals[goal]!;
+      const leaf = fast.leaves[lane]!;
+      if (!fast.exits[leaf]!.some((exit) => exit.crossing.index === crossing)) continue;
+      for (const slot of slots[lane]![crossing]!) fast.senses.ask(slot);
+      distances.push({
+        goal,
+        distance: distanceOf(machine.lanes[lane]!.crossings[crossing]!.when, fast.facts),
+      });
+    }
+    return { input: [...input], ticks: t, keys: keys.slice(0, 2 * t), end: s, left, events, distances };
+  };
+  return {
+    fast,
+    expand(from, seed, goals) {
+      const random = createRandom(seed);
+      return Array.from({ length: MOVES }, () => tryMove(from, random, goals));
+    },
+  };
+}
+
+function pushTies({ tied, tiedCount, leaves }: Fast, tick: number, events: Outcome['events']): void {
+  for (let i = 0; i < tiedCount;) {
+    const lane = tied[i]!;
+    const crossings: number[] = [];
+    for (; i < tiedCount && tied[i] === lane; i += 2) crossings.push(tied[i + 1]!);
+    events.push({ tick, event: { kind: 'tie', lane, leaf: leaves[lane]!, crossings } });
+  }
+}
+
+const pushWritten = (
+  fast: Fast,
+  channel: 'vx' | 'vy' | 'facing' | 'stance',
+  tick: number,
+  events: Outcome['events'],
+): void => {
+  events.push({ tick, event: { kind: 'written', channel, leaves: [...fast.leaves] } });
+};

@@ -1,0 +1,10 @@
+/**
+ * The scout: a search through input sequences in the real simulation. `moves` are what it tries, `key` says which
+ * situations are the same to it, `expand` is one situation and what comes of moves from it, `keys`, `memory` and
+ * `buckets` are what it remembers, `scout` draws, expands and merges in rounds.
+ */
+export * from './random.js';
+export * from './distance.js';
+export * from './expand.js';
+export * from './keys.js';
+export * from './scout.js';

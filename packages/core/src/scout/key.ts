@@ -1,0 +1,77 @@
+import { type Fast, place } from '../machine/index.js';
+
+/** The two halves of a situation's key; filled by the function that `keyOf` makes. */
+export interface Key {
+  high: number;
+  low: number;
+}
+
+/** Ticks in one bucket of a running clock, and of the time in a state. */
+const CLOCK_BUCKET = 6;
+const ELAPSED_BUCKETS = 4;
+
+/**
+ * The key of a situation: two situations of one key count as one to the scout. Exact in what is discrete; the place by
+ * cells of a quarter of the body's width, the velocity by bands that grow, clocks by buckets of a few ticks.
+ */
+export function keyOf(fast: Fast): (s: Float64Array, key: Key) => void {
+  const { machine, layout, world } = fast;
+  const widths = machine.stances.flatMap((stance) => stance.parts.map((part) => part.width));
+  const cell = Math.max(0.05, Math.min(...widths) / 4);
+  const exact = [
+    ...range(layout.leaves, machine.lanes.length),
+    ...machine.variables.flatMap((v, i) => (v.kind === 'number' ? [] : [layout.variables + i])),
+    ...range(layout.charges, machine.cooldowns.length),
+    ...range(layout.unlocked, machine.abilities.length),
+    ...range(layout.events, machine.events.length),
+    ...range(layout.zones, world.course.zones.length),
+    ...machine.tethers.map((_, i) => layout.anchors[i]!),
+    place.FACING,
+    place.STANCE,
+    place.GROUND,
+    place.STEEP,
+    place.WALL,
+    place.CEILING,
+  ];
+  const numbers = machine.variables.flatMap((v, i) => (v.kind === 'number' ? [layout.variables + i] : []));
+  const buttons = machine.controls.flatMap((c, i) => (c.kind === 'button' ? [layout.input + i] : []));
+  const { lanes, timers } = machine;
+  const movers = world.course.movers.map((m) => m.period / machine.dt);
+  return (s, key) => {
+    let a = 0x811c9dc5;
+    let b = 0x9e3779b9;
+    const add = (value: number): void => {
+      a = Math.imul(a ^ value, 0x01000193);
+      b = Math.imul(b ^ value ^ (a >>> 15), 0x85ebca6b);
+      a ^= a >>> 13;
+    };
+    for (let i = 0; i < exact.length; i++) add(s[exact[i]!]!);
+    add(Math.floor(s[place.X]! / cell));
+    add(Math.floor(s[place.Y]! / cell));
+    add(band(s[place.VX]!));
+    add(band(s[place.VY]!));
+    for (let i = 0; i < numbers.length; i++) add(band(s[numbers[i]!]!));
+    for (let i = 0; i < timers.length; i++) {
+      const left = s[layout.timers + i]!;
+      add(left <= 0 ? left : 1 + Math.floor(left / CLOCK_BUCKET));
+    }
+    for (let i = 0; i < lanes.length; i++) {
+      const elapsed = s[place.TICK]! - s[layout.entered + s[layout.leaves + i]!]!;
+      add(Math.min(ELAPSED_BUCKETS, Math.floor(elapsed / CLOCK_BUCKET)));
+    }
+    let held = 0;
+    for (let i = 0; i < buttons.length; i++) held = 2 * held + (s[buttons[i]!]! !== 0 ? 1 : 0);
+    add(held);
+    for (let i = 0; i < movers.length; i++) add(Math.floor(((s[place.TICK]! / movers[i]!) % 1) * 8));
+    key.high = a >>> 0;
+    key.low = b >>> 0;
+  };
+}
+
+const range = (from: number, count: number): number[] => Array.from({ length: count }, (_, i) => from + i);
+
+/** Bands of a number: about ±0.4, ±1, ±2, ±4, … apart, with the sign. */
+function band(value: number): number {
+  const size = Math.floor(2 * Math.log2(1 + Math.abs(value)));
+  return value < 0 ? -1 - size : size;
+}

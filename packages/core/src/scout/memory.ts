@@ -1,0 +1,78 @@
+/** Where a situation came from: the move that led to it from another one, or the spawn it begins at. */
+export interface Origin {
+  parent: number;
+  input: number;
+  ticks: number;
+}
+
+/** The situations that may be expanded: how each came about, and the latest of them in full. */
+export interface Memory {
+  readonly size: number;
+  add(parent: number, input: readonly number[], ticks: number, situation: Float64Array): number;
+  /** A situation in full; undefined when it was let go to make room. */
+  situationOf(node: number): Float64Array | undefined;
+  /** The spawn at which a situation's way begins, and the inputs of that way, one a tick. */
+  wayTo(node: number): { start: number; inputs: number[][] };
+}
+
+/**
+ * Makes a memory that keeps at most `full` situations in full (oldest let go first), and of all how they came about:
+ * 9 bytes each. The first `starts` stay.
+ */
+export function createMemory(length: number, full: number, starts: number): Memory {
+  const buffers = new Float64Array(full * length);
+  const owner = new Int32Array(full).fill(-1);
+  let parents = new Int32Array(1 << 14);
+  let moves = new Int32Array(1 << 14);
+  let ticks = new Uint8Array(1 << 14);
+  let size = 0;
+  const inputs: number[][] = [];
+  const inputIds = new Map<string, number>();
+  const slotOf = (node: number): number =>
+    node < starts ? node : starts + ((node - starts) % (full - starts));
+  return {
+    get size() {
+      return size;
+    },
+    add(parent, input, count, situation) {
+      if (size === parents.length) {
+        parents = grown(parents, new Int32Array(2 * size));
+        moves = grown(moves, new Int32Array(2 * size));
+        ticks = grown(ticks, new Uint8Array(2 * size));
+      }
+      const text = input.join();
+      let id = inputIds.get(text);
+      if (id === undefined) {
+        id = inputs.length;
+        inputIds.set(text, id);
+        inputs.push([...input]);
+      }
+      const node = size++;
+      parents[node] = parent;
+      moves[node] = id;
+      ticks[node] = count;
+      const slot = slotOf(node);
+      owner[slot] = node;
+      buffers.set(situation, slot * length);
+      return node;
+    },
+    situationOf(node) {
+      const slot = slotOf(node);
+      return owner[slot] === node ? buffers.subarray(slot * length, (slot + 1) * length) : undefined;
+    },
+    wayTo(node) {
+      const way: number[][] = [];
+      let at = node;
+      while (parents[at]! >= 0) {
+        for (let i = 0; i < ticks[at]!; i++) way.push(inputs[moves[at]!]!);
+        at = parents[at]!;
+      }
+      return { start: at, inputs: way.reverse() };
+    },
+  };
+}
+
+function grown<T extends Int32Array | Uint8Array>(from: T, to: T): T {
+  to.set(from);
+  return to;
+}

@@ -1,0 +1,218 @@
+import { type Fast, lower, type Machine, place, startFast } from '../machine/index.js';
+import { buildWorld, type Course } from '../world/index.js';
+import { createBuckets } from './buckets.js';
+import { createExpander, type Event, type Goal, type Outcome } from './expand.js';
+import { createKeySet } from './keys.js';
+import { createMemory } from './memory.js';
+import { createRandom, mixed } from './random.js';
+
+export interface ScoutOptions {
+  /** The same seed and budget give the same scouting. */
+  seed: number;
+  /** Crossings that are known never to be taken, as `lane crossing`; they are no goals. */
+  dead?: ReadonlySet<string>;
+  /** Situations kept in full for being expanded again. */
+  full?: number;
+}
+
+/** How something first came about: a way through situations, and the tick of the last move in which it happened. */
+export interface Way {
+  start: number;
+  inputs: number[][];
+}
+
+/** Something seen, with the way to the tick in which it was first seen. */
+export interface Sighting {
+  event: Event;
+  way: Way;
+}
+
+export interface Progress {
+  situations: number;
+  ticks: number;
+  expanded: number;
+  /** Crossings taken so far, and how many there are that may be. */
+  taken: number;
+  crossings: number;
+}
+
+/** A situation to expand, with the seed of its moves. */
+export interface Task {
+  node: number;
+  situation: Float64Array;
+  seed: number;
+}
+
+/** The nearest that a crossing came to being taken. */
+export interface Approach {
+  distance: number;
+  way: Way;
+}
+
+/** A search through input sequences on one course. `draw` and `merge` are one round; between them others may work. */
+export interface Scout {
+  machine: Machine;
+  course: Course;
+  fast: Fast;
+  goals(): readonly Goal[];
+  /** The situations of the next round; empty when nothing is left to expand. */
+  draw(): Task[];
+  /** Takes in what came of a round's tasks, in the order of the tasks. */
+  merge(tasks: readonly Task[], outcomes: readonly (readonly Outcome[])[]): void;
+  /** A whole round on this thread; false when nothing is left. */
+  round(): boolean;
+  progress(): Progress;
+  /** What was seen, each sort once, in the order of the first time. */
+  sightings(): Sighting[];
+  /** How near each goal that is still open came. */
+  approaches(): (Goal & Approach)[];
+  /** Calls `see` for every new situation that was kept. */
+  watch(see: (s: Float64Array, wayThere: () => Way) => void): void;
+}
+
+/** Situations expanded in one round. */
+const ROUND = 64;
+
+/** Nodes kept for a goal: the nearest to its guard. */
+const NEAREST = 8;
+
+export function createScout(machine: Machine, course: Course, options: ScoutOptions): Scout {
+  const world = buildWorld(course, machine.stances, machine.casts);
+  const fast = lower(machine, world);
+  const { layout } = fast;
+  const expander = createExpander(fast);
+  const starts = course.spawns.length;
+  const memory = createMemory(layout.size, Math.max(starts + 256, options.full ?? 60_000), starts);
+  const seen = createKeySet();
+  const kept = createKeySet();
+  const byLeaves = createBuckets();
+  const byPlace = createBuckets();
+  const goals: (Goal & { nearest: { node: number; distance: number }[] })[] = machine.lanes.flatMap((lane) =>
+    lane.crossings
+      .filter((c) => options.dead?.has(`${lane.index} ${c.index}`) !== true)
+      .map((c) => ({ lane: lane.index, crossing: c.index, nearest: [] })),
+  );
+  const crossings = goals.length;
+  const sightings = new Map<string, Sighting>();
+  const watchers: ((s: Float64Array, wayThere: () => Way) => void)[] = [];
+  let ticks = 0;
+  let expanded = 0;
+  let rounds = 0;
+
+  const keep = (node: number, s: Float64Array): void => {
+    let leaves = '';
+    for (let i = 0; i < machine.lanes.length; i++) leaves += `${s[layout.leaves + i]!},`;
+    byLeaves.add(leaves, node);
+    byPlace.add(`${Math.floor(s[place.X]! / 2)},${Math.floor(s[place.Y]! / 2)},${s[layout.leaves]!}`, node);
+    for (const see of watchers) see(s, () => memory.wayTo(node));
+  };
+  course.spawns.forEach((spawn) => {
+    const s = startFast(fast, spawn);
+    keep(memory.add(-1, [], 0, s), s);
+  });
+
+  const note = (node: number, outcome: Outcome, tick: number, event: Event): void => {
+    const label = labelOf(event);
+    if (sightings.has(label)) return;
+    const way = memory.wayTo(node);
+    for (let i = 0; i <= tick; i++) way.inputs.push(outcome.input);
+    sightings.set(label, { event, way });
+    if (event.kind !== 'taken') return;
+    const at = goals.findIndex((g) => g.lane === event.lane && g.crossing === event.crossing);
+    if (at >= 0) goals.splice(at, 1);
+  };
+
+  const scout: Scout = {
+    machine,
+    course,
+    fast,
+    goals: () => goals,
+    draw() {
+      const random = createRandom(mixed(options.seed, rounds++));
+      const rare = byLeaves.least(ROUND / 4);
+      const fresh = byPlace.least(ROUND / 4);
+      const tasks: Task[] = [];
+      for (let i = 0; i < ROUND; i++) {
+        const goal = goals.length === 0 ? undefined : goals[random(goals.length)]!;
+        const way = i % 4;
+        const nearest = goal?.nearest ?? [];
+        const node =
+          way === 0 && nearest.length > 0
+            ? nearest[random(nearest.length)]!.node
+            : way < 2
+              ? rare[i % rare.length]!.draw(random)
+              : fresh[i % fresh.length]!.draw(random);
+        const situation = memory.situationOf(node);
+        // One that was let go: its turn goes to a start, from where everything can be found again.
+        const from = situation === undefined ? random(starts) : node;
+        tasks.push({
+          node: from,
+          situation: situation ?? memory.situationOf(from)!,
+          seed: mixed(options.seed + i, rounds),
+        });
+      }
+      return tasks;
+    },
+    merge(tasks, outcomes) {
+      const open = [...goals];
+      tasks.forEach(({ node }, i) => {
+        expanded++;
+        for (const outcome of outcomes[i]!) {
+          const { keys, end } = outcome;
+          ticks += outcome.ticks;
+          for (let k = 0; k < keys.length; k += 2) seen.add(keys[k]!, keys[k + 1]!);
+          for (const { tick, event } of outcome.events) note(node, outcome, tick, event);
+          if (outcome.left) continue;
+          if (!kept.add(keys[keys.length - 2]!, keys[keys.length - 1]!)) continue;
+          const child = memory.add(node, outcome.input, outcome.ticks, end);
+          keep(child, end);
+          for (const { goal, distance } of outcome.distances) {
+            const { nearest } = open[goal]!;
+            if (nearest.length === NEAREST && distance >= nearest[NEAREST - 1]!.distance) continue;
+            nearest.push({ node: child, distance });
+            nearest.sort((a, b) => a.distance - b.distance);
+            nearest.length = Math.min(nearest.length, NEAREST);
+          }
+        }
+      });
+    },
+    round() {
+      const tasks = scout.draw();
+      const open = [...goals];
+      scout.merge(
+        tasks,
+        tasks.map((task) => expander.expand(task.situation, task.seed, open)),
+      );
+      return tasks.length > 0;
+    },
+    progress: () => ({
+      situations: seen.size,
+      ticks,
+      expanded,
+      taken: crossings - goals.length,
+      crossings,
+    }),
+    sightings: () => [...sightings.values()],
+    approaches: () =>
+      goals.flatMap(({ lane, crossing, nearest }) => {
+        const first = nearest[0];
+        return first === undefined
+          ? []
+          : [{ lane, crossing, distance: first.distance, way: memory.wayTo(first.node) }];
+      }),
+    watch: (see) => void watchers.push(see),
+  };
+  return scout;
+}
+
+/** What makes two events the same sort of event. */
+function labelOf(event: Event): string {
+  switch (event.kind) {
+    case 'taken':
+      return `taken ${event.lane} ${event.crossing}`;
+    case 'tie':
+      return `tie ${event.lane} ${event.leaf} ${event.crossings.join()}`;
+    case 'written':
+      return `written ${event.channel} ${event.leaves.join()}`;
+  }
+}
