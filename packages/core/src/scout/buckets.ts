@@ -6,7 +6,7 @@ interface Bucket {
 
 /** Groups situations by a label, so that the rare ones get their turn. */
 export interface Buckets {
-  add(label: string, node: number): void;
+  add(label: number, node: number): void;
   /** The buckets that were expanded least, at most `count` of them. */
   least(count: number): { draw(random: (below: number) => number): number }[];
 }
@@ -15,7 +15,7 @@ export interface Buckets {
 const LATEST = 24;
 
 export function createBuckets(): Buckets {
-  const buckets = new Map<string, Bucket>();
+  const buckets = new Map<number, Bucket>();
   return {
     add(label, node) {
       const bucket = buckets.get(label);

@@ -17,9 +17,12 @@ export type Event =
   | { kind: 'tie'; lane: number; leaf: number; crossings: number[] }
   | { kind: 'written'; channel: 'vx' | 'vy' | 'facing' | 'stance'; leaves: number[] };
 
-/** One move and what came of it. All of it is plain data: it may come from another thread. */
+/**
+ * One move and what came of it. All of it is plain data: it may come from another thread. The arrays are used again
+ * in the next round.
+ */
 export interface Outcome {
-  input: number[];
+  input: Float64Array;
   ticks: number;
   /** Keys of the situations after each tick: high, low, high, low, … */
   keys: Uint32Array;
@@ -40,8 +43,8 @@ export interface Goal {
 
 export interface Expander {
   fast: Fast;
-  /** Tries moves from a situation; the same seed gives the same moves. */
-  expand(from: Float64Array, seed: number, goals: readonly Goal[]): Outcome[];
+  /** Tries moves from a situation, the `place`th of its round; the same seed gives the same moves. */
+  expand(place: number, from: Float64Array, seed: number, goals: readonly Goal[]): Outcome[];
 }
 
 /** Prepares a lowered machine for expanding situations. */
@@ -50,8 +53,7 @@ export function createExpander(fast: Fast): Expander {
   const matter = controlsOf(machine);
   const fill = keyOf(fast);
   const key: Key = { high: 0, low: 0 };
-  const input = new Float64Array(machine.controls.length);
-  const keys = new Uint32Array(2 * 16);
+  const arena = createArena(machine.controls.length, layout.size);
   const several = -2;
   const { minX, minY, maxX, maxY } = world.course.bounds;
   const slots = machine.lanes.map((lane) =>
@@ -63,19 +65,29 @@ export function createExpander(fast: Fast): Expander {
             .filter((slot) => fast.senses.lazy[slot] !== undefined),
     ),
   );
-  const inLeaf = (leaf: number): readonly number[] => matter[leaf]!;
+  // The controls that matter, by the leaves of all lanes together.
+  const together = new Map<number, number[]>();
+  const relevantIn = (s: Float64Array): number[] => {
+    let code = 0;
+    for (let i = 0; i < machine.lanes.length; i++)
+      code = code * machine.states.length + s[layout.leaves + i]!;
+    let relevant = together.get(code);
+    if (relevant === undefined) {
+      const lists = machine.lanes.map((_, i) => matter[s[layout.leaves + i]!]!);
+      together.set(code, (relevant = [...new Set(lists.flat())]));
+    }
+    return relevant;
+  };
   const tryMove = (
+    at: number,
     from: Float64Array,
     random: (below: number) => number,
     goals: readonly Goal[],
   ): Outcome => {
-    const s = from.slice();
-    const relevant =
-      machine.lanes.length === 1
-        ? inLeaf(s[layout.leaves]!)
-        : [...new Set(machine.lanes.flatMap((_, i) => inLeaf(s[layout.leaves + i]!)))];
+    const { input, keys, end: s } = arena(at);
+    s.set(from);
     const before = s.subarray(layout.input, layout.input + machine.controls.length);
-    const ticks = drawMove(machine, relevant, before, input, random);
+    const ticks = drawMove(machine, relevantIn(s), before, input, random);
     const events: Outcome['events'] = [];
     let left = false;
     let t = 0;
@@ -117,15 +129,34 @@ export function createExpander(fast: Fast): Expander {
         distance: distanceOf(machine.lanes[lane]!.crossings[crossing]!.when, fast.facts),
       });
     }
-    return { input: [...input], ticks: t, keys: keys.slice(0, 2 * t), end: s, left, events, distances };
+    return { input, ticks: t, keys: keys.subarray(0, 2 * t), end: s, left, events, distances };
   };
   return {
     fast,
-    expand(from, seed, goals) {
+    expand(at, from, seed, goals) {
       const random = createRandom(seed);
-      return Array.from({ length: MOVES }, () => tryMove(from, random, goals));
+      const outcomes: Outcome[] = [];
+      for (let i = 0; i < MOVES; i++) outcomes.push(tryMove(at * MOVES + i, from, random, goals));
+      return outcomes;
     },
   };
+}
+
+/** The longest move (ticks). */
+const LONGEST = 16;
+
+/** Arrays for the outcomes of a round, made when they are first needed. */
+function createArena(
+  controls: number,
+  size: number,
+): (at: number) => { input: Float64Array; keys: Uint32Array; end: Float64Array } {
+  const made: { input: Float64Array; keys: Uint32Array; end: Float64Array }[] = [];
+  return (at) =>
+    (made[at] ??= {
+      input: new Float64Array(controls),
+      keys: new Uint32Array(2 * LONGEST),
+      end: new Float64Array(size),
+    });
 }
 
 function pushTies({ tied, tiedCount, leaves }: Fast, tick: number, events: Outcome['events']): void {

@@ -37,32 +37,38 @@ export function keyOf(fast: Fast): (s: Float64Array, key: Key) => void {
   const buttons = machine.controls.flatMap((c, i) => (c.kind === 'button' ? [layout.input + i] : []));
   const { lanes, timers } = machine;
   const movers = world.course.movers.map((m) => m.period / machine.dt);
+  // Everything the key is made of, as whole numbers; then one loop over it.
+  const values = new Int32Array(
+    exact.length + numbers.length + timers.length + lanes.length + movers.length + 5,
+  );
   return (s, key) => {
-    let a = 0x811c9dc5;
-    let b = 0x9e3779b9;
-    const add = (value: number): void => {
-      a = Math.imul(a ^ value, 0x01000193);
-      b = Math.imul(b ^ value ^ (a >>> 15), 0x85ebca6b);
-      a ^= a >>> 13;
-    };
-    for (let i = 0; i < exact.length; i++) add(s[exact[i]!]!);
-    add(Math.floor(s[place.X]! / cell));
-    add(Math.floor(s[place.Y]! / cell));
-    add(band(s[place.VX]!));
-    add(band(s[place.VY]!));
-    for (let i = 0; i < numbers.length; i++) add(band(s[numbers[i]!]!));
+    let n = 0;
+    for (let i = 0; i < exact.length; i++) values[n++] = s[exact[i]!]!;
+    values[n++] = Math.floor(s[place.X]! / cell);
+    values[n++] = Math.floor(s[place.Y]! / cell);
+    values[n++] = band(s[place.VX]!);
+    values[n++] = band(s[place.VY]!);
+    for (let i = 0; i < numbers.length; i++) values[n++] = band(s[numbers[i]!]!);
     for (let i = 0; i < timers.length; i++) {
       const left = s[layout.timers + i]!;
-      add(left <= 0 ? left : 1 + Math.floor(left / CLOCK_BUCKET));
+      values[n++] = left <= 0 ? left : 1 + left / CLOCK_BUCKET;
     }
+    const tick = s[place.TICK]!;
     for (let i = 0; i < lanes.length; i++) {
-      const elapsed = s[place.TICK]! - s[layout.entered + s[layout.leaves + i]!]!;
-      add(Math.min(ELAPSED_BUCKETS, Math.floor(elapsed / CLOCK_BUCKET)));
+      const elapsed = tick - s[layout.entered + s[layout.leaves + i]!]!;
+      values[n++] = Math.min(ELAPSED_BUCKETS, elapsed / CLOCK_BUCKET);
     }
     let held = 0;
     for (let i = 0; i < buttons.length; i++) held = 2 * held + (s[buttons[i]!]! !== 0 ? 1 : 0);
-    add(held);
-    for (let i = 0; i < movers.length; i++) add(Math.floor(((s[place.TICK]! / movers[i]!) % 1) * 8));
+    values[n++] = held;
+    for (let i = 0; i < movers.length; i++) values[n++] = ((tick / movers[i]!) % 1) * 8;
+    let a = 0x811c9dc5;
+    let b = 0x9e3779b9;
+    for (let i = 0; i < n; i++) {
+      a = Math.imul(a ^ values[i]!, 0x01000193);
+      a ^= a >>> 13;
+      b = Math.imul(b ^ values[i]! ^ (a >>> 15), 0x85ebca6b);
+    }
     key.high = a >>> 0;
     key.low = b >>> 0;
   };

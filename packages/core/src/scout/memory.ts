@@ -8,7 +8,7 @@ export interface Origin {
 /** The situations that may be expanded: how each came about, and the latest of them in full. */
 export interface Memory {
   readonly size: number;
-  add(parent: number, input: readonly number[], ticks: number, situation: Float64Array): number;
+  add(parent: number, input: ArrayLike<number>, ticks: number, situation: Float64Array): number;
   /** A situation in full; undefined when it was let go to make room. */
   situationOf(node: number): Float64Array | undefined;
   /** The spawn at which a situation's way begins, and the inputs of that way, one a tick. */
@@ -27,7 +27,19 @@ export function createMemory(length: number, full: number, starts: number): Memo
   let ticks = new Uint8Array(1 << 14);
   let size = 0;
   const inputs: number[][] = [];
-  const inputIds = new Map<string, number>();
+  const inputIds = new Map<number, number[]>();
+  const idOf = (input: ArrayLike<number>): number => {
+    let hash = 0;
+    for (let i = 0; i < input.length; i++) hash = Math.imul(hash, 31) + input[i]! * 2;
+    let ids = inputIds.get(hash);
+    if (ids === undefined) inputIds.set(hash, (ids = []));
+    let id = ids.find((known) => inputs[known]!.every((value, i) => value === input[i]));
+    if (id === undefined) {
+      id = inputs.push(Array.from(input)) - 1;
+      ids.push(id);
+    }
+    return id;
+  };
   const slotOf = (node: number): number =>
     node < starts ? node : starts + ((node - starts) % (full - starts));
   return {
@@ -40,13 +52,7 @@ export function createMemory(length: number, full: number, starts: number): Memo
         moves = grown(moves, new Int32Array(2 * size));
         ticks = grown(ticks, new Uint8Array(2 * size));
       }
-      const text = input.join();
-      let id = inputIds.get(text);
-      if (id === undefined) {
-        id = inputs.length;
-        inputIds.set(text, id);
-        inputs.push([...input]);
-      }
+      const id = idOf(input);
       const node = size++;
       parents[node] = parent;
       moves[node] = id;

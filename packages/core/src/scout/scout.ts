@@ -100,10 +100,12 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   let rounds = 0;
 
   const keep = (node: number, s: Float64Array): void => {
-    let leaves = '';
-    for (let i = 0; i < machine.lanes.length; i++) leaves += `${s[layout.leaves + i]!},`;
+    let leaves = 0;
+    for (let i = 0; i < machine.lanes.length; i++)
+      leaves = leaves * machine.states.length + s[layout.leaves + i]!;
     byLeaves.add(leaves, node);
-    byPlace.add(`${Math.floor(s[place.X]! / 2)},${Math.floor(s[place.Y]! / 2)},${s[layout.leaves]!}`, node);
+    const [x, y] = [Math.floor(s[place.X]! / 2), Math.floor(s[place.Y]! / 2)];
+    byPlace.add(((x & 0xffff) * 0x10000 + (y & 0xffff)) * machine.states.length + s[layout.leaves]!, node);
     for (const see of watchers) see(s, () => memory.wayTo(node));
   };
   course.spawns.forEach((spawn) => {
@@ -115,7 +117,8 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     const label = labelOf(event);
     if (sightings.has(label)) return;
     const way = memory.wayTo(node);
-    for (let i = 0; i <= tick; i++) way.inputs.push(outcome.input);
+    const input = [...outcome.input];
+    for (let i = 0; i <= tick; i++) way.inputs.push(input);
     sightings.set(label, { event, way });
     if (event.kind !== 'taken') return;
     const at = goals.findIndex((g) => g.lane === event.lane && g.crossing === event.crossing);
@@ -181,7 +184,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
       const open = [...goals];
       scout.merge(
         tasks,
-        tasks.map((task) => expander.expand(task.situation, task.seed, open)),
+        tasks.map((task, i) => expander.expand(i, task.situation, task.seed, open)),
       );
       return tasks.length > 0;
     },
