@@ -3,12 +3,13 @@ import type { Path } from '../model/index.js';
 export type Certainty = 'proved' | 'witnessed' | 'suspected';
 
 /** The questions that the findings answer, in the order they are asked. */
-export type Question = 'in' | 'out' | 'agree';
+export type Question = 'in' | 'out' | 'agree' | 'risky';
 
 export const QUESTIONS: Record<Question, string> = {
   in: 'Can\u2019t get in',
   out: 'Can\u2019t get out',
   agree: 'Can\u2019t agree',
+  risky: 'Looks risky',
 };
 
 export interface CatalogueEntry {
@@ -37,6 +38,13 @@ export const CATALOGUE = {
     name: 'overshadowed',
     what: 'Every crossing into the state always loses: whenever it is open, one that is considered first is open too.',
     repair: 'Raise the rank of the one that should win, or narrow the guard that stands before it.',
+  },
+  IN4: {
+    question: 'in',
+    name: 'not reached',
+    what: 'Nothing rules the state or crossing out, but the scouting never got there.',
+    repair:
+      'Look at what blocked the nearest approach; scout longer, or on a course that has what the guard asks for.',
   },
   IN5: {
     question: 'in',
@@ -82,6 +90,97 @@ export const CATALOGUE = {
     what: 'Two crossings of a lane were open in the same tick with equal rank, so only the order of the lines decided.',
     repair: 'Give the one that should win a higher rank, or make the guards exclude each other.',
   },
+  AG2: {
+    question: 'agree',
+    name: 'two hands',
+    what: 'Two lanes, or an effect and what the entered state holds, write one channel in the same tick, and one write is lost before it moved anything.',
+    repair: 'Let one lane yield the channel (`yields`), or write it in one place only.',
+  },
+  AG3: {
+    question: 'agree',
+    name: 'shared key',
+    what: 'One key or pad button drives two controls that are both listened to in one state: nobody can press one without the other.',
+    repair: 'Bind one of the controls to another key, or listen to one of them only.',
+  },
+  AG4: {
+    question: 'agree',
+    name: 'flicker',
+    what: 'The lane goes to and fro between two states within a few ticks while no control changes.',
+    repair: 'Ask for more on the way back (`for`), so that the two guards do not open each other.',
+  },
+  AG5: {
+    question: 'agree',
+    name: 'endless passing',
+    what: 'Passing states lead round in one tick; the machine stops them after eight.',
+    repair: 'Give the ring a way out whose guard holds, or make one of its states a state that lasts.',
+  },
+  AG6: {
+    question: 'agree',
+    name: 'clock fight',
+    what: 'A timer is started again by one lane while a state of another still waits for it to run out.',
+    repair: 'Give each of them a timer of its own, or say `again: ignore`.',
+  },
+  RK1: {
+    question: 'risky',
+    name: 'free climb',
+    what: 'One crossing can be taken again and again in one flight, higher each time.',
+    repair: 'Spend a count on it that only the ground gives back.',
+  },
+  RK2: {
+    question: 'risky',
+    name: 'held repeat',
+    what: 'A button that is only held takes a crossing that launches, again and again.',
+    repair: 'Ask for `pressed` instead of `held`, or spend a cooldown.',
+  },
+  RK3: {
+    question: 'risky',
+    name: 'weak launch',
+    what: 'A launch is taken back by something else in the same tick, or by the ground, before it moves the body.',
+    repair: 'Write the velocity after what cancels it, or let the state not hold it.',
+  },
+  RK4: {
+    question: 'risky',
+    name: 'short probe',
+    what: 'A probe ends inside the body in every stance that uses it: it can never see anything.',
+    repair: 'Lengthen the probe, or begin it nearer to the edge of the body.',
+  },
+  RK5: {
+    question: 'risky',
+    name: 'rate-dependent',
+    what: 'The same tape, played at another tick rate, no longer meets what it expects.',
+    repair:
+      'Say lengths of time in seconds that fall on ticks at the rates you ship, and avoid steps per tick.',
+  },
+  RK6: {
+    question: 'risky',
+    name: 'floating shrink',
+    what: 'A change of stance lifts the feet off the ground they stood on.',
+    repair: 'Anchor the stance at the feet.',
+  },
+  RK7: {
+    question: 'risky',
+    name: 'steep gain',
+    what: 'The body wins height on ground that is steeper than walkable, without a launch.',
+    repair: 'Let the state slip there, or drive less steeply.',
+  },
+  RK8: {
+    question: 'risky',
+    name: 'lost momentum',
+    what: 'A change of state cuts the speed by much in one tick, with nothing in the way.',
+    repair: 'Let the state carry the speed (`carry`), or brake it down.',
+  },
+  RK9: {
+    question: 'risky',
+    name: 'early end',
+    what: 'A state ends while the body is inside a solid.',
+    repair: 'Ask for room (`fits`) before the state is left.',
+  },
+  RK10: {
+    question: 'risky',
+    name: 'sticks to wall',
+    what: 'Pushing against a wall in the air stops the fall, in a state that says nothing of it.',
+    repair: 'Let the drive not push into a touched wall, or give the state a rule for the wall.',
+  },
 } satisfies Record<string, CatalogueEntry>;
 
 export type Code = keyof typeof CATALOGUE;
@@ -96,8 +195,10 @@ export interface Finding {
   sentence: string;
   /** The terms, writes or crossings that force it, one plain line each. */
   reason: string[];
-  /** Where it was seen, for a witnessed one. */
-  witness: { tape: string; tick: number } | null;
+  /** Where it was seen, for a witnessed one; `text` is the tape itself when it was found by scouting. */
+  witness: { tape: string; tick: number; text?: string } | null;
+  /** Why the author accepts it; absent when nobody does. */
+  accepted?: string;
   /** The place in the moveset. */
   path: Path;
   /** The same for the same fault whatever is edited elsewhere. */

@@ -1,10 +1,12 @@
 import type { Machine } from '../machine/index.js';
 import { runTape, type Tape } from '../run/index.js';
 import type { Course } from '../world/index.js';
+import { sharedKeys } from './bindings.js';
 import type { Finding } from './catalogue.js';
-import { skeletonFindings } from './skeleton/index.js';
+import { shortProbes } from './probes.js';
+import { signsIn, witnessedBy } from './runs/index.js';
+import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './skeleton/index.js';
 import { structuralFindings } from './structure.js';
-import { tieFindings } from './ties.js';
 
 /** A tape with the course it runs on. */
 export interface TapeOnCourse {
@@ -12,19 +14,52 @@ export interface TapeOnCourse {
   course: Course;
 }
 
-/** All findings of a moveset: what is proved without running, then what its tapes show. Each fault once. */
-export function findAll(machine: Machine, tapes: readonly TapeOnCourse[]): Finding[] {
+/** What is found without running anything. */
+export interface Proved extends Omit<SkeletonReport, 'findings'> {
+  findings: Finding[];
+}
+
+/** All that is proved, or suspected, from the moveset alone. */
+export function proveAll(machine: Machine, limits?: SkeletonLimits): Proved {
   const structure = structuralFindings(machine);
-  const findings = [...structure, ...skeletonFindings(machine, structure).findings];
-  const seen = new Set(findings.map((f) => f.fingerprint));
+  const skeleton = skeletonFindings(machine, structure, limits);
+  return {
+    ...skeleton,
+    findings: [...structure, ...skeleton.findings, ...sharedKeys(machine), ...shortProbes(machine)],
+  };
+}
+
+/** What tapes show; each fault once, at the first tape that shows it. */
+export function tapeFindings(machine: Machine, tapes: readonly TapeOnCourse[]): Finding[] {
+  const findings: Finding[] = [];
   for (const { tape, course } of tapes) {
     const { session } = runTape(machine, course, tape);
     if (session === undefined) continue;
-    for (const finding of tieFindings(machine, session.trace.records, tape.name)) {
-      if (seen.has(finding.fingerprint)) continue;
-      seen.add(finding.fingerprint);
-      findings.push(finding);
-    }
+    for (const sign of signsIn(machine, session.trace.records))
+      if (!findings.some((f) => f.fingerprint === sign.fingerprint))
+        findings.push(witnessedBy(sign, { tape: tape.name }));
   }
   return findings;
 }
+
+/** All findings of a moveset: what is proved without running, then what its tapes show. Each fault once. */
+export const findAll = (machine: Machine, tapes: readonly TapeOnCourse[]): Finding[] =>
+  accepting(machine, merged(proveAll(machine).findings, tapeFindings(machine, tapes)));
+
+/** Findings of several sources, each fault once: what happened in a run goes before what is only suspected. */
+export function merged(...lists: readonly (readonly Finding[])[]): Finding[] {
+  const found = new Map<string, Finding>();
+  for (const finding of lists.flat()) {
+    const before = found.get(finding.fingerprint);
+    if (before === undefined || (before.certainty === 'suspected' && finding.certainty !== 'suspected'))
+      found.set(finding.fingerprint, finding);
+  }
+  return [...found.values()];
+}
+
+/** Findings with the reasons for which the author accepts them. */
+export const accepting = (machine: Machine, findings: readonly Finding[]): Finding[] =>
+  findings.map((finding) => {
+    const accepted = machine.accepted.find((a) => a.fingerprint === finding.fingerprint)?.reason;
+    return accepted === undefined ? finding : { ...finding, accepted };
+  });

@@ -1,5 +1,6 @@
 import { type Diagnostic, isUsable, type MovesetFile, readFile, type Source } from '../model/index.js';
 import { createContext, fault } from './context.js';
+import { compileAccepted, compileLimits } from './limits.js';
 import { warnUnused } from './unused.js';
 import type { Machine } from './definition.js';
 import { addFact } from './facts.js';
@@ -51,6 +52,8 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     timers: compileTimers(context),
     cooldowns: compileCooldowns(context),
     abilities: compileAbilities(file),
+    limits: compileLimits(context),
+    accepted: compileAccepted(context),
   };
   const { lanes, states } = compileLanes(context);
   // What is never used may be so only because something else is wrong.

@@ -43,8 +43,25 @@ export interface Machine {
   memories: Memory[];
   facts: FactTable;
   texts: NotationPlace[];
+  limits: Limits;
+  /** Findings that the author accepts, by fingerprint, with the reason. */
+  accepted: { fingerprint: string; reason: string; path: Path }[];
   /** Where stances and abilities are named as a whole value. */
   references: { kind: 'stance' | 'ability'; index: number; path: Path }[];
+}
+
+/** From where on the findings about runs call something a fault. */
+export interface Limits {
+  /** Two states that alternate twice within so many ticks flicker. */
+  flicker: number;
+  /** How often a held button may launch before it is a repeat. */
+  repeats: number;
+  /** How often a crossing may be taken in one flight, higher each time. */
+  climbs: number;
+  /** How much a change of state may take from the speed in one tick (m/s). */
+  momentum: number;
+  /** How much height may be won on ground steeper than walkable (m). */
+  steepGain: number;
 }
 
 /** A piece of notation in the document. */

@@ -252,6 +252,20 @@ const laneSchema = mapping({
   crossings: z.array(crossingSchema).optional(),
 });
 
+const limitsSchema = mapping({
+  flicker: notationSchema.optional().describe('two states that alternate twice within this time flicker'),
+  repeats: z.number().int().min(2).max(1000).optional().describe('how often a held button may launch'),
+  climbs: z
+    .number()
+    .int()
+    .min(2)
+    .max(1000)
+    .optional()
+    .describe('how often a crossing may be taken in one flight, higher each time'),
+  momentum: notationSchema.optional().describe('how much speed a change of state may take in one tick'),
+  steepGain: notationSchema.optional().describe('how much height may be won on ground that is too steep'),
+});
+
 export const movesetSchema = mapping({
   ...header('moveset'),
   plane: z.enum(['side', 'above']).optional(),
@@ -266,6 +280,16 @@ export const movesetSchema = mapping({
   cooldowns: named(cooldownSchema).optional(),
   tethers: named(tetherSchema).optional(),
   abilities: named(mapping({ locked: z.boolean().optional(), note: z.string().optional() })).optional(),
+  limits: limitsSchema.optional().describe('from where on a run shows a fault'),
+  accept: z
+    .array(
+      mapping({
+        finding: z.string().min(1).describe('its fingerprint, as `glenmark check --format json` prints it'),
+        because: z.string().min(1),
+      }),
+    )
+    .optional()
+    .describe('findings that are meant to be so'),
   lanes: z.array(laneSchema).min(1, { error: 'expected at least one lane' }),
 });
 

@@ -3,6 +3,7 @@
  * and *why* a tick went as it did. `runTape` is all of it in one call.
  */
 export * from './tape.js';
+export * from './write-tape.js';
 export * from './trace.js';
 export * from './play.js';
 export * from './expectations.js';

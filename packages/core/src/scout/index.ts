@@ -6,5 +6,7 @@
 export * from './random.js';
 export * from './distance.js';
 export * from './expand.js';
+export { controlsOf } from './moves.js';
+export { shrink } from './shrink.js';
 export * from './keys.js';
 export * from './scout.js';

@@ -1,0 +1,57 @@
+import { exitsOf, type Machine, type Probe, type Stance } from '../machine/index.js';
+import { factsIn } from '../notation/index.js';
+import type { Finding } from './catalogue.js';
+
+/** RK4: probes whose whole length lies inside the body, in every stance of the states whose guards read them. */
+export function shortProbes(machine: Machine): Finding[] {
+  return machine.probes.flatMap((probe): Finding[] => {
+    if ('aim' in probe.direction || probe.cast !== 0) return [];
+    const users = machine.states.filter(
+      (s) =>
+        s.members.length === 0 &&
+        exitsOf(machine, s.index).some(
+          ({ crossing: { when } }) =>
+            when !== undefined && factsIn(when).some((key) => reads(key, probe.name)),
+        ),
+    );
+    // A state without a stance keeps the one before: whichever that is.
+    const stances = new Set(
+      users.flatMap((s) => (s.stance >= 0 ? [s.stance] : machine.stances.map((_, i) => i))),
+    );
+    const user = users[0];
+    if (user === undefined || ![...stances].every((i) => covers(machine.stances[i]!, probe))) return [];
+    const names = [...stances].map((i) => machine.stances[i]!.name).join(' and ');
+    return [
+      {
+        code: 'RK4',
+        certainty: 'proved',
+        lane: machine.lanes[user.lane]!.name,
+        state: user.name,
+        crossing: null,
+        sentence: `The probe ${probe.name} ends inside the body in ${names}: it can never see anything, and ${user.name} asks for it.`,
+        reason: [`It begins at ${probe.x} m, ${probe.y} m from the feet and reaches ${probe.reach} m.`],
+        witness: null,
+        path: probe.path,
+        fingerprint: `RK4/${probe.name}`,
+      },
+    ];
+  });
+}
+
+const reads = (key: string, probe: string): boolean =>
+  new RegExp(`^(probe|distance|angle|hits)\\(${probe}\\b`).test(key);
+
+/** Whether a probe begins and ends in one part of a stance: parts are convex, so all of it does. */
+function covers(stance: Stance, probe: Probe): boolean {
+  if ('aim' in probe.direction) return false;
+  const end = { x: probe.x + probe.direction.x * probe.reach, y: probe.y + probe.direction.y * probe.reach };
+  return stance.parts.some((part) => {
+    const radius = part.shape === 'capsule' ? Math.min(part.width, part.height) / 2 : 0;
+    const isIn = ({ x, y }: { x: number; y: number }): boolean => {
+      const dx = Math.max(0, Math.abs(x - part.ox) - (part.width / 2 - radius));
+      const dy = Math.max(0, Math.abs(y - part.oy - part.height / 2) - (part.height / 2 - radius));
+      return radius === 0 ? dx === 0 && dy === 0 : dx * dx + dy * dy < radius * radius;
+    };
+    return isIn(probe) && isIn(end);
+  });
+}

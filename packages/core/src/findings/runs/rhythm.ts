@@ -1,0 +1,117 @@
+import { type Crossing, type Machine, MAX_PASSING, type Taken } from '../../machine/index.js';
+import { factsIn } from '../../notation/index.js';
+import type { TickRecord } from '../../run/index.js';
+import { type Detector, once, sameInput, type Sign } from './sign.js';
+
+/** A crossing as it was taken, with its tick. */
+interface Step extends Taken {
+  tick: number;
+}
+
+const stepsOf = (records: readonly TickRecord[], lane: number): Step[] =>
+  records.flatMap(({ tick, taken }) => taken.filter((t) => t.lane === lane).map((t) => ({ ...t, tick })));
+
+const signOf = (machine: Machine, code: Sign['code'], { lane, crossing, from, to, tick }: Step) => ({
+  code,
+  lane: machine.lanes[lane]!.name,
+  state: machine.states[to]!.name,
+  crossing: {
+    from: machine.states[from]!.name,
+    to: machine.states[crossing.to]!.name,
+    index: crossing.index,
+  },
+  tick,
+  path: crossing.path,
+});
+
+/** AG4: a lane goes back and forth between two states, twice within `limits.flicker`, while no control changes. */
+export const flicker: Detector = (machine, records) =>
+  once(
+    machine.lanes.flatMap((lane) => {
+      const steps = stepsOf(records, lane.index);
+      return steps.flatMap((first, i): Sign[] => {
+        const [second, third, fourth] = steps.slice(i + 1, i + 4);
+        if (second === undefined || third === undefined || fourth === undefined) return [];
+        const turns =
+          first.to === second.from &&
+          second.to === first.from &&
+          third.to === first.to &&
+          fourth.to === first.from;
+        if (!turns || first.from === first.to || fourth.tick - first.tick > machine.limits.flicker) return [];
+        if (!isSteady(records, first.tick, fourth.tick)) return [];
+        const [a, b] = [first.from, first.to].map((s) => machine.states[s]!.name).sort() as [string, string];
+        return [
+          {
+            ...signOf(machine, 'AG4', first),
+            sentence: `${a} and ${b} flicker: the lane ${lane.name} goes to and fro between them while no control changes.`,
+            reason: [
+              `four crossings between ${a} and ${b} within ${fourth.tick - first.tick} ticks, with the same controls held.`,
+            ],
+            fingerprint: `AG4/${lane.name}/${a}+${b}`,
+          },
+        ];
+      });
+    }),
+  );
+
+const isSteady = (records: readonly TickRecord[], from: number, to: number): boolean =>
+  records.slice(from, to + 1).every((r) => sameInput(r, records[from]!));
+
+/** AG5: passing states that lead round in one tick, until the machine gives up. */
+export const endlessPassing: Detector = (machine, records) =>
+  once(
+    records.flatMap((record) =>
+      machine.lanes.flatMap((lane): Sign[] => {
+        const steps = stepsOf([record], lane.index);
+        if (steps.length < MAX_PASSING) return [];
+        const names = [...new Set(steps.slice(-4).map((s) => machine.states[s.to]!.name))];
+        return [
+          {
+            ...signOf(machine, 'AG5', steps[steps.length - 1]!),
+            sentence: `${names.join(' and ')} lead round within one tick: the lane ${lane.name} only stops because it is stopped.`,
+            reason: [`${steps.length} crossings were taken in one tick, and the next one was open too.`],
+            fingerprint: `AG5/${lane.name}/${[...names].sort().join('+')}`,
+          },
+        ];
+      }),
+    ),
+  );
+
+/** RK2: a button that is only held takes a crossing that launches again and again. */
+export const heldRepeat: Detector = (machine, records) =>
+  once(
+    machine.lanes.flatMap((lane) =>
+      lane.crossings.flatMap((crossing): Sign[] => {
+        const held = heldIn(crossing);
+        if (held === undefined || !launches(machine, crossing)) return [];
+        const control = machine.controls.findIndex((c) => c.name === held);
+        let count = 0;
+        for (const { tick, input, taken } of records) {
+          if (input[control] === 0) count = 0;
+          const step = taken.find((t) => t.crossing === crossing);
+          if (step === undefined || ++count < machine.limits.repeats) continue;
+          return [
+            {
+              ...signOf(machine, 'RK2', { ...step, tick }),
+              sentence: `Holding ${held} takes the crossing to ${machine.states[crossing.to]!.name} again and again, though it launches like a single press.`,
+              reason: [`it was taken ${count} times while ${held} was never let go.`],
+              fingerprint: `RK2/${lane.name}/${machine.states[step.from]!.name}>${machine.states[crossing.to]!.name}`,
+            },
+          ];
+        }
+        return [];
+      }),
+    ),
+  );
+
+/** The button that a guard asks to be down, when it does not ask for a press. */
+function heldIn({ when }: Crossing): string | undefined {
+  if (when === undefined) return undefined;
+  const keys = factsIn(when);
+  if (keys.some((key) => /^(pressed|released)\(/.test(key))) return undefined;
+  return keys.flatMap((key) => /^held\((\w+)\)$/.exec(key)?.[1] ?? [])[0];
+}
+
+/** Whether taking a crossing sets a velocity. */
+const launches = (machine: Machine, crossing: Crossing): boolean =>
+  [...crossing.do, ...machine.states[crossing.to]!.enter].some((e) => e.kind === 'velocity' && e.op === ':=');

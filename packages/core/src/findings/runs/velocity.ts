@@ -1,0 +1,81 @@
+import type { Machine } from '../../machine/index.js';
+import type { TickRecord } from '../../run/index.js';
+import { type Detector, once, type Sign } from './sign.js';
+
+/** What touches the body from above, or from the side it moves to, stops it rightly. */
+const isStopped = (record: TickRecord, dx: number, dy: number): boolean =>
+  record.contacts.some(({ nx, ny }) => nx * dx + ny * dy < -0.3);
+
+const base = (machine: Machine, code: Sign['code'], record: TickRecord, index: number) => {
+  const taken = record.taken[index]!;
+  return {
+    code,
+    lane: machine.lanes[taken.lane]!.name,
+    state: machine.states[taken.to]!.name,
+    crossing: {
+      from: machine.states[taken.from]!.name,
+      to: machine.states[taken.crossing.to]!.name,
+      index: taken.crossing.index,
+    },
+    tick: record.tick,
+    path: taken.crossing.path,
+  };
+};
+
+/** RK3: a launch upward that something else in the same tick, or the ground, takes back before it moves the body. */
+export const weakLaunch: Detector = (machine, records) =>
+  once(
+    records.flatMap((record, t): Sign[] => {
+      const before = records[t - 1]?.body;
+      if (before === undefined) return [];
+      return record.taken.flatMap((taken, index): Sign[] => {
+        const { lane, to } = taken;
+        const author = new RegExp(` → ${machine.states[to]!.name} do$|^${machine.states[to]!.name} enter$`);
+        const launch = record.writes.findLast(
+          (w) => w.lane === lane && w.channel === 'vy' && author.test(w.author),
+        );
+        if (launch === undefined || launch.value < 1) return [];
+        const rise = record.body.y - before.y;
+        const meant = launch.value * machine.dt;
+        if (rise > 0.25 * meant || isStopped(record, 0, 1) || record.stance !== records[t - 1]!.stance)
+          return [];
+        const later = record.writes
+          .slice(record.writes.indexOf(launch) + 1)
+          .findLast((w) => w.channel === 'vy' && w.value < 0.5 * launch.value);
+        const why = later === undefined ? 'the body stayed on the ground' : `${later.author} took it back`;
+        const name = machine.states[to]!.name;
+        return [
+          {
+            ...base(machine, 'RK3', record, index),
+            sentence: `The launch into ${name} is lost: it sets vy to ${launch.value.toFixed(1)} m/s, and ${why} in the same tick.`,
+            reason: [
+              `${launch.author} set vy to ${launch.value.toFixed(2)} m/s, and the feet rose by ${(rise * 100).toFixed(1)} cm.`,
+            ],
+            fingerprint: `RK3/${machine.lanes[lane]!.name}/${name}`,
+          },
+        ];
+      });
+    }),
+  );
+
+/** RK8: a change of state cuts the speed by more than `limits.momentum` in one tick, with nothing in the way. */
+export const lostMomentum: Detector = (machine, records) =>
+  once(
+    records.flatMap((record, t): Sign[] => {
+      const before = records[t - 1];
+      if (before === undefined || record.taken.length === 0) return [];
+      const [was, is] = [before.body.vx, record.body.vx];
+      const lost = Math.abs(was) - Math.abs(is);
+      if (lost <= machine.limits.momentum || was * is < 0 || isStopped(record, Math.sign(was), 0)) return [];
+      const { from, to, lane } = record.taken[0]!;
+      const [a, b] = [from, to].map((s) => machine.states[s]!.name);
+      return [
+        {
+          ...base(machine, 'RK8', record, 0),
+          sentence: `Going from ${a} to ${b} cuts the speed by ${lost.toFixed(1)} m/s in one tick.`,
+          reason: [`vx went from ${was.toFixed(1)} to ${is.toFixed(1)} m/s with nothing in the way.`],
+          fingerprint: `RK8/${machine.lanes[lane]!.name}/${a}>${b}`,
+        },
+      ];
+    }),
+  );

@@ -1,0 +1,50 @@
+import type { Machine } from '../machine/index.js';
+import { printSpan } from './tape.js';
+
+/** What a tape file is made of. */
+export interface TapeParts {
+  name: string;
+  moveset: string;
+  course: string;
+  spawn: string;
+  /** One number a control and tick, in the machine's order. */
+  inputs: readonly (readonly number[])[];
+  expect: readonly string[];
+  note?: string;
+}
+
+/** A tape as a file, as anyone can play it. */
+export function tapeText(machine: Machine, parts: TapeParts): string {
+  const quoted = (text: string): string => JSON.stringify(text);
+  const spans = machine.controls.flatMap((control, c) => {
+    const list = spansOf(parts.inputs.map((input) => input[c] ?? 0));
+    return list.length === 0 ? [] : [`  ${control.name}: [${list.map(quoted).join(', ')}]`];
+  });
+  return [
+    ...(parts.note === undefined ? [] : [`# ${parts.note}`]),
+    'glenmark: 1',
+    'kind: tape',
+    `name: ${quoted(parts.name)}`,
+    `moveset: ${quoted(parts.moveset)}`,
+    `course: ${quoted(parts.course)}`,
+    `spawn: ${parts.spawn}`,
+    ...(machine.rate === machine.nominalRate ? [] : [`tickRate: ${machine.rate}`]),
+    `ticks: ${parts.inputs.length}`,
+    ...(spans.length === 0 ? [] : ['inputs:', ...spans]),
+    ...(parts.expect.length === 0 ? [] : ['expect:', ...parts.expect.map((e) => `  - ${quoted(e)}`)]),
+    '',
+  ].join('\n');
+}
+
+/** The stretches of a control in which it is not at rest, as tapes hold them. */
+function spansOf(values: readonly number[]): string[] {
+  const spans: string[] = [];
+  for (let t = 0; t < values.length;) {
+    const value = values[t]!;
+    let to = t + 1;
+    while (to < values.length && values[to] === value) to++;
+    if (value !== 0) spans.push(printSpan({ from: t, length: to - t, value }));
+    t = to;
+  }
+  return spans;
+}
