@@ -84,6 +84,12 @@ export const CATALOGUE = {
     what: 'A count is spent on the way round and never given back: after a few uses what it allows is gone for good.',
     repair: 'Give the count a `refill` (on the ground, say), or an effect that gives it back.',
   },
+  OUT6: {
+    question: 'out',
+    name: 'cramped',
+    what: 'The body is where it can never grow back into the stance that the ways out ask for, and nothing else leads out.',
+    repair: 'Add a way out into a stance that fits, or let the state move on to where there is room.',
+  },
   AG1: {
     question: 'agree',
     name: 'tie',

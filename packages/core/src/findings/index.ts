@@ -17,4 +17,5 @@ export * from './bindings.js';
 export * from './probes.js';
 export * from './skeleton/index.js';
 export * from './runs/index.js';
+export * from './scouted/index.js';
 export * from './check.js';

@@ -33,7 +33,10 @@ export function createMemory(length: number, full: number, starts: number): Memo
     for (let i = 0; i < input.length; i++) hash = Math.imul(hash, 31) + input[i]! * 2;
     let ids = inputIds.get(hash);
     if (ids === undefined) inputIds.set(hash, (ids = []));
-    let id = ids.find((known) => inputs[known]!.every((value, i) => value === input[i]));
+    let id = ids.find((known) => {
+      const old = inputs[known]!;
+      return old.length === input.length && old.every((value, i) => value === input[i]);
+    });
     if (id === undefined) {
       id = inputs.push(Array.from(input)) - 1;
       ids.push(id);

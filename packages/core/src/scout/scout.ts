@@ -49,23 +49,34 @@ export interface Approach {
   way: Way;
 }
 
+/** Situations in one square metre with the same states: the first of them, and the spots that moves led to from there. */
+export interface Spot {
+  leaves: number[];
+  first: number;
+  next: Set<number>;
+}
+
 /** A search through input sequences on one course. `draw` and `merge` are one round; between them others may work. */
 export interface Scout {
   machine: Machine;
   course: Course;
   fast: Fast;
   goals(): readonly Goal[];
-  /** The situations of the next round; empty when nothing is left to expand. */
+  /** The situations of the next round. */
   draw(): Task[];
   /** Takes in what came of a round's tasks, in the order of the tasks. */
   merge(tasks: readonly Task[], outcomes: readonly (readonly Outcome[])[]): void;
-  /** A whole round on this thread; false when nothing is left. */
-  round(): boolean;
+  /** A whole round on this thread. */
+  round(): void;
   progress(): Progress;
   /** What was seen, each sort once, in the order of the first time. */
   sightings(): Sighting[];
   /** How near each goal that is still open came. */
   approaches(): (Goal & Approach)[];
+  /** Where the search has been, by spots: what leads from which to which. */
+  spots(): ReadonlyMap<number, Spot>;
+  wayTo(node: number): Way;
+  situationOf(node: number): Float64Array | undefined;
   /** Calls `see` for every new situation that was kept. */
   watch(see: (s: Float64Array, wayThere: () => Way) => void): void;
 }
@@ -94,6 +105,17 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   );
   const crossings = goals.length;
   const sightings = new Map<string, Sighting>();
+  const spots = new Map<number, Spot>();
+  const spotOf = (s: Float64Array, node: number): number => {
+    let code = (Math.floor(s[place.X]!) & 0xfff) * 0x1000 + (Math.floor(s[place.Y]!) & 0xfff);
+    for (let i = 0; i < machine.lanes.length; i++)
+      code = code * machine.states.length + s[layout.leaves + i]!;
+    if (!spots.has(code)) {
+      const leaves = Array.from(s.subarray(layout.leaves, layout.leaves + machine.lanes.length));
+      spots.set(code, { leaves, first: node, next: new Set() });
+    }
+    return code;
+  };
   const watchers: ((s: Float64Array, wayThere: () => Way) => void)[] = [];
   let ticks = 0;
   let expanded = 0;
@@ -158,7 +180,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     },
     merge(tasks, outcomes) {
       const open = [...goals];
-      tasks.forEach(({ node }, i) => {
+      tasks.forEach(({ node, situation }, i) => {
         expanded++;
         for (const outcome of outcomes[i]!) {
           const { keys, end } = outcome;
@@ -169,6 +191,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
           if (!kept.add(keys[keys.length - 2]!, keys[keys.length - 1]!)) continue;
           const child = memory.add(node, outcome.input, outcome.ticks, end);
           keep(child, end);
+          spots.get(spotOf(situation, node))!.next.add(spotOf(end, child));
           for (const { goal, distance } of outcome.distances) {
             const { nearest } = open[goal]!;
             if (nearest.length === NEAREST && distance >= nearest[NEAREST - 1]!.distance) continue;
@@ -186,7 +209,6 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
         tasks,
         tasks.map((task, i) => expander.expand(i, task.situation, task.seed, open)),
       );
-      return tasks.length > 0;
     },
     progress: () => ({
       situations: seen.size,
@@ -203,6 +225,9 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
           ? []
           : [{ lane, crossing, distance: first.distance, way: memory.wayTo(first.node) }];
       }),
+    spots: () => spots,
+    wayTo: (node) => memory.wayTo(node),
+    situationOf: (node) => memory.situationOf(node),
     watch: (see) => void watchers.push(see),
   };
   return scout;

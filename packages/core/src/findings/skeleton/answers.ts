@@ -15,8 +15,17 @@ export interface SkeletonLimits {
 
 export const DEFAULT_LIMITS: SkeletonLimits = { product: 40_000, situations: 40_000 };
 
+/** A suspected trap with its situations, by place in the skeleton. */
+export interface Trap {
+  finding: Finding;
+  skeleton: Skeleton;
+  places: ReadonlySet<number>;
+}
+
 export interface SkeletonReport {
   findings: Finding[];
+  /** The situations of each trap that is suspected, for a scout to look out for. */
+  traps: Trap[];
   /** What was left free because it would have been too large, one line a lane. */
   freed: string[];
 }
@@ -32,6 +41,7 @@ export function skeletonFindings(
 ): SkeletonReport {
   const findings: Finding[] = [];
   const freed: string[] = [];
+  const traps: Trap[] = [];
   for (const lane of machine.lanes) {
     const slice = sliceOf(machine, lane.index, limits.product);
     if (slice.freed.length > 0)
@@ -41,13 +51,18 @@ export function skeletonFindings(
       freed.push(`The lane ${lane.name} has too many situations; nothing was concluded from them.`);
       continue;
     }
-    for (const finding of laneFindings(machine, skeleton, [...told, ...findings]))
+    for (const finding of laneFindings(machine, skeleton, [...told, ...findings], traps))
       if (!findings.some((f) => f.fingerprint === finding.fingerprint)) findings.push(finding);
   }
-  return { findings, freed };
+  return { findings, traps, freed };
 }
 
-function laneFindings(machine: Machine, skeleton: Skeleton, told: readonly Finding[]): Finding[] {
+function laneFindings(
+  machine: Machine,
+  skeleton: Skeleton,
+  told: readonly Finding[],
+  suspects: Trap[],
+): Finding[] {
   const { lane } = skeleton.slice;
   const name = machine.lanes[lane]!.name;
   const leaves = machine.lanes[lane]!.states.filter((s) => machine.states[s]!.members.length === 0);
@@ -64,7 +79,7 @@ function laneFindings(machine: Machine, skeleton: Skeleton, told: readonly Findi
     new Set(found.filter((f) => f.lane === name && f.code.startsWith(codes)).map((f) => f.state));
   // In this order: what follows from a finding is not told beside it.
   tell(entrances(machine, skeleton, byLeaf, statesTold('IN')));
-  tell(traps(machine, skeleton, own, byLeaf, statesTold('OUT')));
+  tell(trapped(machine, skeleton, own, byLeaf, statesTold('OUT'), suspects));
   tell(deadCrossings(machine, skeleton, byLeaf, found));
   tell(lockOuts(machine, skeleton, own, byLeaf, statesTold('OUT')));
   tell(dryFindings(machine, skeleton, statesTold('OUT2')));
@@ -192,12 +207,13 @@ function deadCrossings(
 }
 
 /** OUT2: states that are never left; and OUT3: those that cannot be left in some of their situations. */
-function traps(
+function trapped(
   machine: Machine,
   skeleton: Skeleton,
   own: number,
   byLeaf: ByLeaf,
   told: ReadonlySet<string>,
+  suspects: Trap[],
 ): Finding[] {
   const { situations } = skeleton;
   const { lane } = skeleton.slice;
@@ -245,16 +261,17 @@ function traps(
         },
       ];
     const when = tellsApart(machine, skeleton, stuck, others);
-    return [
-      {
-        ...base(machine, 'OUT3', leaf),
-        certainty: 'suspected',
-        crossing,
-        sentence: `${state} may become a trap${when === '' ? '' : `: while ${when}, nothing leads out`}; ${why}.`,
-        reason: [...reason, 'No run has come there yet.'],
-        path,
-      },
-    ];
+    const finding: Finding = {
+      ...base(machine, 'OUT3', leaf),
+      certainty: 'suspected',
+      crossing,
+      sentence: `${state} may become a trap${when === '' ? '' : `: while ${when}, nothing leads out`}; ${why}.`,
+      reason: [...reason, 'No run has come there yet.'],
+      path,
+    };
+    const places = new Set(situations.flatMap((v, i) => (v[own] === value && free[i] === 0 ? [i] : [])));
+    suspects.push({ finding, skeleton, places });
+    return [finding];
   });
 }
 

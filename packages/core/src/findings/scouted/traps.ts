@@ -1,0 +1,159 @@
+import { chainOf, type Machine, startFast, step } from '../../machine/index.js';
+import { print } from '../../notation/index.js';
+import { createExpander, createKeySet, mixed, type Scout, type Way } from '../../scout/index.js';
+import type { Finding } from '../catalogue.js';
+import { waysOut } from '../guard.js';
+import { leafOf, replay, witnessTape } from './witness.js';
+
+/** Situations that a search for a way out may come to, and how far ahead it looks (ticks). */
+const MOST = 12_000;
+const HORIZON = 600;
+/** Times that each situation is expanded in such a search. */
+const EFFORTS = 2;
+/** The same situation counts as another so much later: what only takes time is waited for (ticks). */
+const LATER = 8;
+/** Suspected places that are searched, a scout. */
+const CANDIDATES = 6;
+
+/**
+ * OUT3 and OUT6 by the course: places from which the scouting never saw a state left. From each of them everything is
+ * tried until nothing new comes of it; if the state is never left, that is a trap.
+ */
+export function confirmTraps(scout: Scout, told: readonly Finding[]): Finding[] {
+  const { machine } = scout;
+  const found: Finding[] = [];
+  for (const { lane, leaf, way } of candidates(scout).slice(0, CANDIDATES)) {
+    const name = machine.states[leaf]!.name;
+    const laneName = machine.lanes[lane]!.name;
+    const isTold = [...told, ...found].some(
+      (f) =>
+        f.lane === laneName && f.state === name && f.code.startsWith('OUT') && f.certainty !== 'suspected',
+    );
+    if (isTold) continue;
+    const search = searchFor(scout, way, lane, leaf);
+    if (search.out) continue;
+    found.push(trapFinding(scout, lane, leaf, way, search.situations));
+  }
+  return found;
+}
+
+/** Spots of the course from which no move, nor any that followed, led out of a lane's state; the earliest of each. */
+function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
+  const { machine } = scout;
+  const spots = scout.spots();
+  const back = new Map<number, number[]>();
+  for (const [code, { next }] of spots)
+    for (const target of next) {
+      const list = back.get(target);
+      if (list === undefined) back.set(target, [code]);
+      else list.push(code);
+    }
+  return machine.lanes.flatMap(({ index: lane, states }) => {
+    if (states.filter((s) => machine.states[s]!.members.length === 0).length < 2) return [];
+    const isLeft = new Set<number>();
+    const queue: number[] = [];
+    for (const [code, { leaves, next }] of spots) {
+      if (![...next].some((n) => spots.get(n)!.leaves[lane] !== leaves[lane])) continue;
+      isLeft.add(code);
+      queue.push(code);
+    }
+    for (let code = queue.pop(); code !== undefined; code = queue.pop())
+      for (const source of back.get(code) ?? [])
+        if (!isLeft.has(source)) {
+          isLeft.add(source);
+          queue.push(source);
+        }
+    const first = new Map<number, number>();
+    for (const [code, { leaves, first: node }] of spots) {
+      const leaf = leaves[lane]!;
+      if (isLeft.has(code) || chainOf(machine, leaf).some((s) => machine.states[s]!.final)) continue;
+      if (!first.has(leaf)) first.set(leaf, node);
+    }
+    return [...first].map(([leaf, node]) => ({ lane, leaf, way: scout.wayTo(node) }));
+  });
+}
+
+/** Tries everything from the end of a way; `out` when the state is left, the course is, or there was too much to try. */
+function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: boolean; situations: number } {
+  const { fast, course } = scout;
+  const s = startFast(fast, course.spawns[way.start]!);
+  for (const input of way.inputs) step(fast, s, input);
+  if (leafOf(fast, s, lane) !== leaf) return { out: true, situations: 0 };
+  const expander = createExpander(fast);
+  const kept = createKeySet();
+  const queue = [{ situation: s.slice(), ticks: 0 }];
+  for (let i = 0; i < queue.length; i++) {
+    const { situation, ticks } = queue[i]!;
+    for (let effort = 0; effort < EFFORTS; effort++) {
+      for (const outcome of expander.expand(0, situation, i * EFFORTS + effort, [])) {
+        if (outcome.left || leafOf(fast, outcome.end, lane) !== leaf)
+          return { out: true, situations: kept.size };
+        // It may have been left and entered again within the move.
+        if (
+          outcome.events.some(
+            ({ event }) => event.kind === 'taken' && event.lane === lane && event.to !== leaf,
+          )
+        )
+          return { out: true, situations: kept.size };
+        const { keys } = outcome;
+        const later = Math.floor((ticks + outcome.ticks) / LATER);
+        if (!kept.add(mixed(keys[keys.length - 2]!, later) >>> 0, keys[keys.length - 1]!)) continue;
+        if (kept.size > MOST) return { out: true, situations: kept.size };
+        if (ticks + outcome.ticks < HORIZON)
+          queue.push({ situation: outcome.end.slice(), ticks: ticks + outcome.ticks });
+      }
+    }
+  }
+  return { out: false, situations: kept.size };
+}
+
+function trapFinding(scout: Scout, lane: number, leaf: number, way: Way, situations: number): Finding {
+  const { machine, course } = scout;
+  const state = machine.states[leaf]!;
+  const rest = machine.controls.map(() => 0);
+  const inputs = [...way.inputs, ...Array.from({ length: 30 }, () => rest)];
+  const records = replay(scout, way.start, inputs);
+  const last = records[records.length - 1]!;
+  const refused = refusedFor(machine, leaf, last.facts);
+  const code = refused === undefined ? 'OUT3' : 'OUT6';
+  const where = `at x ${last.body.x.toFixed(1)} m, y ${last.body.y.toFixed(1)} m of ${course.name}`;
+  const sentence =
+    refused === undefined
+      ? `${state.name} is a trap ${where}: no input leads out of it.`
+      : `${state.name} is cramped ${where}: ${refused} does not fit there, and nothing else leads out.`;
+  const tape = `${code} ${state.name}`;
+  const tick = way.inputs.length;
+  const laneName = machine.lanes[lane]!.name;
+  const ways = waysOut(machine, machine.lanes[lane]!.crossings, leaf);
+  return {
+    code,
+    certainty: 'witnessed',
+    lane: laneName,
+    state: state.name,
+    crossing: null,
+    sentence,
+    reason: [
+      `Tape “${tape}”, tick ${tick}: from here everything was tried up to ${HORIZON} ticks ahead, ${situations} situations, and ${state.name} was never left.`,
+      ...ways.map(
+        (c) =>
+          `${state.name} → ${machine.states[c.to]!.name} asks for ${c.when === undefined ? 'nothing, but was refused' : `\`${print(c.when.syntax)}\``}.`,
+      ),
+    ],
+    witness: { tape, tick, text: witnessTape(scout, { start: way.start, inputs }, tape, sentence, tick) },
+    path: state.path,
+    fingerprint: `${code}/${laneName}/${state.name}`,
+  };
+}
+
+/** The stance for which there is no room, when a way out leads to one. */
+function refusedFor(machine: Machine, leaf: number, facts: Float64Array): string | undefined {
+  const { lane } = machine.states[leaf]!;
+  for (const crossing of waysOut(machine, machine.lanes[lane]!.crossings, leaf)) {
+    const target = machine.states[crossing.to]!;
+    if (target.stance < 0 || target.ifBlocked === 'wait') continue;
+    const { name } = machine.stances[target.stance]!;
+    const slot = machine.facts.slots.get(`fits(${name})`);
+    if (slot !== undefined && facts[slot] === 0) return name;
+  }
+  return undefined;
+}

@@ -1,0 +1,108 @@
+import { leavesOf, type Machine } from '../../machine/index.js';
+import { explain, print, type Term } from '../../notation/index.js';
+import type { Scout } from '../../scout/index.js';
+import type { Finding } from '../catalogue.js';
+import { placeOf, sourcesOf, targetsOf, waysIn } from '../guard.js';
+import { replay } from './witness.js';
+
+/**
+ * IN4: states that no scouting entered, and crossings into other states that it never took, with how near it came.
+ * Nothing is called unreachable because a search did not get there.
+ */
+export function unreached(machine: Machine, scouts: readonly Scout[], told: readonly Finding[]): Finding[] {
+  const open = machine.lanes.flatMap((lane) =>
+    lane.crossings.filter((c) =>
+      scouts.every((s) => s.goals().some((g) => g.lane === lane.index && g.crossing === c.index)),
+    ),
+  );
+  const entered = new Set(machine.lanes.flatMap((lane) => [enteredFirst(machine, lane.initial)]));
+  for (const scout of scouts)
+    for (const { event } of scout.sightings()) if (event.kind === 'taken') entered.add(event.to);
+  const total = scouts.reduce((n, s) => n + s.progress().situations, 0);
+  const tried = `${total.toLocaleString('en')} situations on ${scouts.map((s) => s.course.name).join(', ')}`;
+  const isTold = (lane: string, state: string): boolean =>
+    told.some((f) => f.lane === lane && f.state === state && /^IN[123]/.test(f.code));
+  const states = machine.lanes.flatMap((lane) =>
+    lane.states
+      .filter(
+        (s) =>
+          leavesOf(machine, s)[0] === s && !entered.has(s) && !isTold(lane.name, machine.states[s]!.name),
+      )
+      .map((s): Finding => {
+        const { name, path } = machine.states[s]!;
+        const ways = waysIn(machine, lane.crossings, s);
+        return {
+          ...base(lane.name, name),
+          crossing: null,
+          sentence: `${name} was not reached in ${tried}.`,
+          reason: ways.flatMap((c) => nearest(machine, scouts, lane.index, c.index)),
+          path,
+          fingerprint: `IN4/${lane.name}/${name}`,
+        };
+      }),
+  );
+  const crossings = open.flatMap((c): Finding[] => {
+    const lane = machine.lanes[c.lane]!;
+    const isDead = told.some(
+      (f) => f.code === 'IN5' && f.lane === lane.name && f.crossing?.index === c.index,
+    );
+    const isBeyond =
+      targetsOf(machine, c).every((t) => !entered.has(t)) ||
+      sourcesOf(machine, c).every((t) => !entered.has(t));
+    if (isDead || isBeyond) return [];
+    const place = placeOf(machine, c);
+    const guard = c.when === undefined ? 'always' : print(c.when.syntax);
+    return [
+      {
+        ...base(lane.name, place.to),
+        crossing: place,
+        sentence: `The crossing from ${place.from} to ${place.to} was not taken in ${tried}.`,
+        reason: nearest(machine, scouts, c.lane, c.index),
+        path: c.path,
+        fingerprint: `IN4/${lane.name}/${place.from}>${place.to}/${guard}`,
+      },
+    ];
+  });
+  return [...states, ...crossings];
+}
+
+const base = (lane: string, state: string) => ({
+  code: 'IN4' as const,
+  certainty: 'suspected' as const,
+  lane,
+  state,
+  witness: null,
+});
+
+function enteredFirst(machine: Machine, state: number): number {
+  let leaf = state;
+  while (machine.states[leaf]!.members.length > 0) leaf = machine.states[leaf]!.initial;
+  return leaf;
+}
+
+/** How near a crossing came to being taken, and what was missing then. */
+function nearest(machine: Machine, scouts: readonly Scout[], lane: number, index: number): string[] {
+  const found = scouts
+    .flatMap((scout) => scout.approaches().map((a) => ({ scout, ...a })))
+    .filter((a) => a.lane === lane && a.crossing === index)
+    .sort((a, b) => a.distance - b.distance)[0];
+  const crossing = machine.lanes[lane]!.crossings[index]!;
+  const { from, to } = placeOf(machine, crossing);
+  if (found === undefined) return [`${from} → ${to}: ${from} itself was never entered.`];
+  const records = replay(found.scout, found.way.start, found.way.inputs);
+  const last = records[records.length - 1];
+  if (last === undefined || crossing.when === undefined) return [`${from} → ${to}: it was never open.`];
+  const missing = failing(explain(crossing.when, last.facts));
+  const where = `after ${records.length} ticks from ${found.scout.course.spawns[found.way.start]!.name}`;
+  return missing.length === 0
+    ? [`${from} → ${to}: its guard held ${where}, but the crossing was refused or another came first.`]
+    : [`${from} → ${to}: nearest ${where}; missing was ${missing.map((m) => `\`${m}\``).join(' and ')}.`];
+}
+
+/** The innermost terms that keep a guard from holding. */
+function failing(term: Term): string[] {
+  if (term.value !== 0) return [];
+  const { expression } = term;
+  if (expression.kind === 'logic' && expression.op === 'and') return term.parts.flatMap(failing);
+  return [print(expression.syntax)];
+}

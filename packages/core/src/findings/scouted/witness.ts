@@ -1,0 +1,94 @@
+import { step, startFast, type Fast, type Machine } from '../../machine/index.js';
+import { play, tapeText, type TickRecord } from '../../run/index.js';
+import { type Scout, shrink, type Way } from '../../scout/index.js';
+import type { Finding } from '../catalogue.js';
+import { type Sign, signsIn, witnessedBy } from '../runs/index.js';
+
+/** Ticks of the reference machine that shrinking one witness may cost. */
+const REFERENCE_TICKS = 30_000;
+
+/** Plays inputs from a spawn of a scout's course on the reference machine. */
+export const replay = (scout: Scout, start: number, inputs: readonly (readonly number[])[]): TickRecord[] =>
+  play(scout.machine, scout.fast.world, scout.course.spawns[start]!, inputs).records;
+
+/** The first tick in which something is seen on the fast machine, or −1. */
+export function firstTick(
+  { fast, course }: Pick<Scout, 'fast' | 'course'>,
+  start: number,
+  inputs: readonly (readonly number[])[],
+  isSeen: (fast: Fast, s: Float64Array) => boolean,
+): number {
+  const s = startFast(fast, course.spawns[start]!);
+  for (let t = 0; t < inputs.length; t++) {
+    step(fast, s, inputs[t]!);
+    if (isSeen(fast, s)) return t;
+  }
+  return -1;
+}
+
+/** A way cut down while something is still seen on the fast machine. */
+export const shrunk = (
+  scout: Scout,
+  { start, inputs }: Way,
+  isSeen: (fast: Fast, s: Float64Array) => boolean,
+): Way => ({
+  start,
+  inputs: shrink(inputs, (candidate) => firstTick(scout, start, candidate, isSeen)),
+});
+
+/**
+ * Signs of faults on a way, as findings with the shortest tape known: cut down while the reference machine still shows
+ * the same fault, and replayed on it once more. `isNew` says which faults are worth it.
+ */
+export function witnesses(scout: Scout, way: Way, isNew: (sign: Sign) => boolean): Finding[] {
+  const { machine } = scout;
+  return signsIn(machine, replay(scout, way.start, way.inputs))
+    .filter(isNew)
+    .flatMap((sign): Finding[] => {
+      const find = (inputs: readonly (readonly number[])[]): Sign | undefined =>
+        signsIn(machine, replay(scout, way.start, inputs)).find((s) => s.fingerprint === sign.fingerprint);
+      let spent = 0;
+      const inputs = shrink(way.inputs.slice(0, sign.tick + 1), (candidate) => {
+        spent += candidate.length;
+        return spent > REFERENCE_TICKS ? -1 : (find(candidate)?.tick ?? -1);
+      });
+      const seen = find(inputs);
+      if (seen === undefined) return [];
+      const tape = `${sign.code} ${sign.state}`;
+      const text = witnessTape(scout, { start: way.start, inputs }, tape, sign.sentence, seen.tick);
+      return [witnessedBy(seen, { tape, text })];
+    });
+}
+
+/** A tape file that shows what a finding says; it expects the states that its last tick ends in. */
+export function witnessTape(
+  scout: Scout,
+  { start, inputs }: Way,
+  name: string,
+  note: string,
+  tick: number,
+): string {
+  const { machine, course } = scout;
+  const records = replay(scout, start, inputs);
+  const last = records[records.length - 1];
+  const ends = last?.leaves.map((leaf) => `in ${machine.states[leaf]!.name}`).join(' and ');
+  return tapeText(machine, {
+    name,
+    moveset: machine.name,
+    course: course.name,
+    spawn: course.spawns[start]!.name,
+    inputs,
+    expect: ends === undefined ? [] : [`at end ${ends}`],
+    note: `${note} (tick ${tick})`,
+  });
+}
+
+/** The leaf that a lane is in, as the scout sees it. */
+export const leafOf = ({ layout }: Fast, s: Float64Array, lane: number): number => s[layout.leaves + lane]!;
+
+/** A crossing's name as people read it. */
+export const crossingName = (machine: Machine, lane: number, index: number): string => {
+  const { from, to } = machine.lanes[lane]!.crossings[index]!;
+  const source = from.length === 0 ? 'everywhere' : from.map((s) => machine.states[s]!.name).join(', ');
+  return `${source} → ${machine.states[to]!.name}`;
+};
