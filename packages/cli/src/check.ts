@@ -1,27 +1,52 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import {
-  findAll,
+  accepting,
+  CATALOGUE,
   type Finding,
   locate,
+  merged,
+  proveAll,
   QUESTIONS,
   questionOf,
   type Question,
   runTape,
+  scoutAll,
+  type ScoutingProgress,
+  type ScoutingReport,
+  slugOf,
   type Source,
+  tapeFindings,
+  toJUnit,
+  toSarif,
 } from '@glenmark/core';
 import { courseFor, failWith, loadCourse, loadMoveset, loadTape } from './load.js';
+import { createPool } from './pool.js';
+
+/** From the surest to the least sure; `risky` adds what only looks so. */
+export const FAIL_ON = ['proved', 'witnessed', 'suspected', 'risky'] as const;
 
 export interface CheckOptions {
   course: string[];
   tape: string[];
-  format: 'text' | 'json';
+  format: 'text' | 'json' | 'sarif' | 'junit';
+  /** New situations to scout for; none when left out. */
+  scout?: number;
+  /** Seconds that scouting may take at most. */
+  time?: number;
+  seed: number;
+  workers: number;
+  failOn: (typeof FAIL_ON)[number];
+  witnessDir?: string;
 }
 
-/** `glenmark check`: the findings of a moveset, and 1 when there are any. */
-export function check(
+/** `glenmark check`: the findings of a moveset, and 1 when there are any that count. */
+export async function check(
   file: string,
   options: CheckOptions,
-): { output: string; warnings: string[]; exitCode: number } {
-  const { machine, source, warnings } = loadMoveset(file, undefined);
+  progress: (report: ScoutingProgress) => void,
+): Promise<{ output: string; warnings: string[]; exitCode: number }> {
+  const { machine, source, text, warnings } = loadMoveset(file, undefined);
   const courses = options.course.map(loadCourse);
   const tapes = options.tape
     .map(loadTape)
@@ -30,21 +55,87 @@ export function check(
     const { session, diagnostics } = runTape(machine, course, tape);
     if (session === undefined) failWith(tapeFile, diagnostics);
   }
-  const findings = findAll(machine, tapes);
-  const output =
-    options.format === 'json' ? toJson(findings, file, source) : toText(findings, file, machine.name, source);
+  const proved = proveAll(machine, { product: 60_000, situations: 60_000 });
+  const known = merged(proved.findings, tapeFindings(machine, tapes));
+  let scouting: ScoutingReport | undefined;
+  if (options.scout !== undefined && options.scout > 0) {
+    const pool =
+      options.workers > 1
+        ? createPool(
+            options.workers,
+            text,
+            courses.map((c) => c.text),
+          )
+        : undefined;
+    try {
+      scouting = await scoutAll(
+        machine,
+        courses.map((c) => c.course),
+        known,
+        proved.traps,
+        {
+          seed: options.seed,
+          situations: options.scout,
+          ...(options.time === undefined ? {} : { time: 1000 * options.time }),
+          progress,
+          ...(pool === undefined ? {} : { expand: pool.expand }),
+        },
+      );
+    } finally {
+      await pool?.close();
+    }
+  }
+  const findings = accepting(machine, merged(known, scouting?.findings ?? []));
+  if (options.witnessDir !== undefined) writeWitnesses(options.witnessDir, findings);
+  const print = {
+    text: () => toText(findings, file, machine.name, source, proved.freed, scouting),
+    json: () => toJson(findings, file, source, scouting),
+    sarif: () => JSON.stringify(toSarif(findings, { file, source }), null, 2),
+    junit: () => toJUnit(findings, { file, source }, machine.name),
+  };
   return {
-    output,
+    output: print[options.format](),
     warnings: [...warnings, ...courses.flatMap((c) => c.warnings)],
-    exitCode: findings.length === 0 ? 0 : 1,
+    exitCode: findings.some((f) => counts(f, options.failOn)) ? 1 : 0,
   };
 }
 
-const toJson = (findings: readonly Finding[], file: string, source: Source): string =>
+/** Whether a finding makes the command fail. */
+function counts({ code, certainty, accepted }: Finding, failOn: CheckOptions['failOn']): boolean {
+  if (accepted !== undefined) return false;
+  if (failOn === 'risky') return true;
+  return questionOf(code) !== 'risky' && FAIL_ON.indexOf(certainty) <= FAIL_ON.indexOf(failOn);
+}
+
+/** A tape file for each finding that scouting has a witness of. */
+function writeWitnesses(folder: string, findings: readonly Finding[]): void {
+  mkdirSync(folder, { recursive: true });
+  for (const { witness, fingerprint } of findings)
+    if (witness?.text !== undefined) writeFileSync(join(folder, `${slugOf(fingerprint)}.yaml`), witness.text);
+}
+
+const toJson = (
+  findings: readonly Finding[],
+  file: string,
+  source: Source,
+  scouting: ScoutingReport | undefined,
+): string =>
   JSON.stringify(
     {
       findings: findings.map(
-        ({ code, certainty, lane, state, crossing, sentence, reason, witness, path, fingerprint }) => ({
+        ({
+          code,
+          certainty,
+          lane,
+          state,
+          crossing,
+          sentence,
+          reason,
+          witness,
+          path,
+          fingerprint,
+          accepted,
+        }) => ({
           code,
           certainty,
           lane,
@@ -55,26 +146,55 @@ const toJson = (findings: readonly Finding[], file: string, source: Source): str
           witness,
           place: { file, ...locate(source, path, { key: true }) },
           fingerprint,
+          accepted: accepted ?? null,
         }),
       ),
+      scouting:
+        scouting === undefined
+          ? null
+          : { situations: scouting.situations, ticks: scouting.ticks, coverage: scouting.coverage },
     },
     null,
     2,
   );
 
-function toText(findings: readonly Finding[], file: string, name: string, source: Source): string {
-  if (findings.length === 0) return `${name}: nothing found`;
-  const lines = [`${name}: ${findings.length} finding${findings.length === 1 ? '' : 's'}`];
+function toText(
+  findings: readonly Finding[],
+  file: string,
+  name: string,
+  source: Source,
+  freed: readonly string[],
+  scouting: ScoutingReport | undefined,
+): string {
+  const open = findings.filter((f) => f.accepted === undefined);
+  const accepted = findings.filter((f) => f.accepted !== undefined);
+  const lines = [
+    open.length === 0
+      ? `${name}: nothing found`
+      : `${name}: ${open.length} finding${open.length === 1 ? '' : 's'}`,
+  ];
+  const tell = (finding: Finding, more: readonly string[]): void => {
+    const { line, column } = locate(source, finding.path, { key: true });
+    lines.push(`  ${finding.code.padEnd(5)}${finding.certainty.padEnd(11)}${finding.sentence}`);
+    for (const text of more) lines.push(`${' '.repeat(18)}${text}`);
+    lines.push(`${' '.repeat(18)}${file}:${line}:${column}`);
+  };
   for (const question of Object.keys(QUESTIONS) as Question[]) {
-    const group = findings.filter((f) => questionOf(f.code) === question);
+    const group = open.filter((f) => questionOf(f.code) === question);
     if (group.length === 0) continue;
     lines.push('', QUESTIONS[question]);
-    for (const finding of group) {
-      const { line, column } = locate(source, finding.path, { key: true });
-      lines.push(`  ${finding.code.padEnd(5)}${finding.certainty.padEnd(11)}${finding.sentence}`);
-      for (const reason of finding.reason) lines.push(`${' '.repeat(18)}${reason}`);
-      lines.push(`${' '.repeat(18)}${file}:${line}:${column}`);
-    }
+    for (const finding of group)
+      tell(finding, [...finding.reason, `Repair: ${CATALOGUE[finding.code].repair}`]);
+  }
+  if (accepted.length > 0) lines.push('', 'Accepted');
+  for (const finding of accepted) tell(finding, [`Accepted: ${finding.accepted}`]);
+  if (freed.length > 0) lines.push('', 'Too large to follow, so left free', ...freed.map((f) => `  ${f}`));
+  if (scouting !== undefined) {
+    const { states, crossings, ofStates, ofCrossings } = scouting.coverage;
+    lines.push(
+      '',
+      `Scouted ${scouting.situations.toLocaleString('en')} situations in ${scouting.ticks.toLocaleString('en')} ticks: ${states.length} of ${ofStates} states and ${crossings.length} of ${ofCrossings} crossings were used.`,
+    );
   }
   return lines.join('\n');
 }

@@ -54,22 +54,25 @@ function textOf(file: string): string {
 export function loadMoveset(
   file: string,
   rate: number | undefined,
-): { machine: Machine; source: Source; warnings: string[] } {
-  const { machine, source, diagnostics } = readMoveset(textOf(file), { rate });
+): { machine: Machine; source: Source; text: string; warnings: string[] } {
+  const text = textOf(file);
+  const { machine, source, diagnostics } = readMoveset(text, { rate });
   if (machine === undefined || source === undefined) return failWith(file, diagnostics);
-  return { machine, source, warnings: diagnostics.map((d) => formatDiagnostic(file, d)) };
+  return { machine, source, text, warnings: diagnostics.map((d) => formatDiagnostic(file, d)) };
 }
 
 export interface LoadedCourse {
   file: string;
   course: Course;
+  text: string;
   warnings: string[];
 }
 
 export function loadCourse(file: string): LoadedCourse {
-  const { course, diagnostics } = readCourse(textOf(file));
+  const text = textOf(file);
+  const { course, diagnostics } = readCourse(text);
   if (course === undefined) return failWith(file, diagnostics);
-  return { file, course, warnings: diagnostics.map((d) => formatDiagnostic(file, d)) };
+  return { file, course, text, warnings: diagnostics.map((d) => formatDiagnostic(file, d)) };
 }
 
 export interface LoadedTape {

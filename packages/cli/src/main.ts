@@ -1,5 +1,6 @@
 import { Command, InvalidArgumentError, Option } from 'commander';
-import { check } from './check.js';
+import { check, type CheckOptions, FAIL_ON } from './check.js';
+import { reportProgress } from './progress.js';
 import { UnreadableError } from './load.js';
 import { run } from './run.js';
 
@@ -12,13 +13,34 @@ const rate = (value: string): number => {
   return number;
 };
 
-const format = (): Option =>
-  new Option('--format <form>', 'how to print').choices(['text', 'json']).default('text');
+const whole =
+  (least: number, most: number) =>
+  (value: string): number => {
+    const number = Number(value.replaceAll('_', ''));
+    if (!Number.isInteger(number) || number < least || number > most)
+      throw new InvalidArgumentError(`expected a whole number from ${least} to ${most}`);
+    return number;
+  };
+
+const seconds = (value: string): number => {
+  const number = Number(value);
+  if (!(number > 0)) throw new InvalidArgumentError('expected a number of seconds above 0');
+  return number;
+};
+
+const format = (choices: readonly string[]): Option =>
+  new Option('--format <form>', 'how to print').choices(choices).default('text');
+
+interface Printed {
+  output: string;
+  warnings?: string[];
+  exitCode: number;
+}
 
 /** Prints what a command gives and leaves with its exit code; unreadable input is 2, with its places on standard error. */
-function perform(command: () => { output: string; warnings?: string[]; exitCode: number }): void {
+async function perform(command: () => Printed | Promise<Printed>): Promise<void> {
   try {
-    const { output, warnings = [], exitCode } = command();
+    const { output, warnings = [], exitCode } = await command();
     for (const warning of warnings) process.stderr.write(`${warning}\n`);
     process.stdout.write(`${output}\n`);
     process.exitCode = exitCode;
@@ -37,10 +59,26 @@ program
   .command('check')
   .description('print the findings of a moveset; exit code 0 none, 1 some, 2 unreadable input')
   .argument('<moveset>', 'a moveset file, YAML or JSON')
-  .option('--course <file>', 'a course that the tapes run on (may be repeated)', several, [])
+  .option('--course <file>', 'a course to play and scout on (may be repeated)', several, [])
   .option('--tape <file>', 'a tape to play and look at (may be repeated)', several, [])
-  .addOption(format())
-  .action((file: string, options: Parameters<typeof check>[1]) => perform(() => check(file, options)));
+  .option('--scout <situations>', 'search for so many new situations on the courses', whole(0, 1e9))
+  .option('--time <seconds>', 'scout no longer than this', seconds)
+  .option('--seed <n>', 'the same seed and situations give the same report', whole(0, 2 ** 31 - 1), 1)
+  .option('--workers <n>', 'threads that scout together', whole(1, 64), 1)
+  .addOption(format(['text', 'json', 'sarif', 'junit']))
+  .addOption(
+    new Option('--fail-on <certainty>', 'exit with 1 on findings at least as sure as this; risky: on any')
+      .choices(FAIL_ON)
+      .default('risky'),
+  )
+  .option('--witness-dir <folder>', 'write the tape of every witnessed finding there')
+  .action((file: string, options: CheckOptions) =>
+    perform(() => {
+      if (options.scout !== undefined && options.scout > 0 && options.course.length === 0)
+        throw new UnreadableError(['--scout needs a course: give one with --course']);
+      return check(file, options, reportProgress(process.stderr));
+    }),
+  );
 
 program
   .command('run')
@@ -49,9 +87,9 @@ program
   .requiredOption('--course <file>', 'the course to play on')
   .requiredOption('--tape <file>', 'the tape to play')
   .option('--rate <n>', 'ticks a second, instead of the moveset\u2019s', rate)
-  .addOption(format())
+  .addOption(format(['text', 'json']))
   .action((file: string, options: Omit<Parameters<typeof run>[1], 'rate'> & { rate?: number }) =>
     perform(() => run(file, { ...options, rate: options.rate })),
   );
 
-program.parse();
+await program.parseAsync();

@@ -1,6 +1,8 @@
 /**
  * Findings: the catalogue of faults, and how each is established. `structure` asks the graph, `solver` whether a guard
- * can hold under the `laws`, `overshadow` whether a crossing always loses, `ties` what a run has shown. `findAll` is all of it.
+ * can hold under the `laws`, `overshadow` whether a crossing always loses, `skeleton` what everything discrete can come
+ * to, `bindings` and `probes` read the tables; `runs` are what a run shows, `scouted` what a scouting does. `check`
+ * puts them together, `report` writes them down for other programs.
  */
 export * from './catalogue.js';
 export * from './linear.js';
@@ -19,3 +21,5 @@ export * from './skeleton/index.js';
 export * from './runs/index.js';
 export * from './scouted/index.js';
 export * from './check.js';
+export * from './report/sarif.js';
+export * from './report/junit.js';

@@ -1,5 +1,5 @@
 import type { Machine } from '../../machine/index.js';
-import { createScout, type Scout } from '../../scout/index.js';
+import { createScout, type Goal, type Outcome, type Scout, type Task } from '../../scout/index.js';
 import type { Course } from '../../world/index.js';
 import type { Finding } from '../catalogue.js';
 import type { Sign } from '../runs/index.js';
@@ -21,6 +21,8 @@ export interface ScoutingOptions {
   /** Called after every few rounds. */
   progress?: (report: ScoutingProgress) => void;
   now?: () => number;
+  /** Expands tasks elsewhere: in worker threads. By default it is done here. */
+  expand?: (course: number, tasks: readonly Task[], goals: readonly Goal[]) => Promise<Outcome[][]>;
 }
 
 export interface ScoutingProgress {
@@ -44,13 +46,13 @@ export interface ScoutingReport {
  * Scouts a moveset on courses and says what was seen: ties, lost writes, traps and hazards with their shortest tapes,
  * and what was not reached. `told` are the findings known before; `traps` what the skeleton suspects.
  */
-export function scoutAll(
+export async function scoutAll(
   machine: Machine,
   courses: readonly Course[],
   told: readonly Finding[],
   traps: readonly Trap[],
   options: ScoutingOptions,
-): ScoutingReport {
+): Promise<ScoutingReport> {
   const now = options.now ?? Date.now;
   const until = now() + (options.time ?? Infinity);
   const dead = new Set(
@@ -67,20 +69,24 @@ export function scoutAll(
     return scout;
   });
   const total = (): number => scouts.reduce((n, s) => n + s.progress().situations, 0);
-  scouts.forEach((scout, i) => {
+  for (const [i, scout] of scouts.entries()) {
     const share = (options.situations * (i + 1)) / scouts.length;
     let idle = 0;
     let last = 0;
     // A small moveset on a small course is exhausted before the budget is.
     for (let round = 0; total() < share && now() < until && idle < EXHAUSTED; round++) {
-      scout.round();
+      if (options.expand === undefined) scout.round();
+      else {
+        const tasks = scout.draw();
+        scout.merge(tasks, await options.expand(i, tasks, scout.goals()));
+      }
       const { situations, ticks, taken, crossings } = scout.progress();
       idle = situations > last + FEW ? 0 : idle + 1;
       last = situations;
       if (round % 8 === 0)
         options.progress?.({ course: scout.course.name, situations, of: share, ticks, taken, crossings });
     }
-  });
+  }
   const findings: Finding[] = [...sprung.map(trapFinding)];
   const add = (more: readonly Finding[]): void => {
     for (const f of more)

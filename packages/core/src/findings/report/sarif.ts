@@ -1,0 +1,65 @@
+import { locate, type Source } from '../../model/index.js';
+import { CATALOGUE, type Code, type Finding } from '../catalogue.js';
+
+/** The file that findings are about, for their places. */
+export interface Subject {
+  file: string;
+  source: Source;
+}
+
+const LEVELS = { proved: 'error', witnessed: 'error', suspected: 'note' } as const;
+
+/** How loud a finding is to a build: what only looks risky warns. */
+const levelOf = ({ code, certainty }: Finding): 'error' | 'warning' | 'note' =>
+  certainty !== 'suspected' && CATALOGUE[code].question === 'risky' ? 'warning' : LEVELS[certainty];
+
+/** Findings as a SARIF 2.1.0 log (OASIS, 2020): one run, a rule a code, a result a finding at its place. */
+export function toSarif(findings: readonly Finding[], { file, source }: Subject): unknown {
+  const codes = [...new Set(findings.map((f) => f.code))].sort();
+  return {
+    $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json',
+    version: '2.1.0',
+    runs: [
+      {
+        tool: { driver: { name: 'Glenmark', rules: codes.map(ruleOf) } },
+        columnKind: 'utf16CodeUnits',
+        results: findings.map((finding) => {
+          const { line, column } = locate(source, finding.path, { key: true });
+          return {
+            ruleId: finding.code,
+            ruleIndex: codes.indexOf(finding.code),
+            level: levelOf(finding),
+            message: { text: [finding.sentence, ...finding.reason].join('\n') },
+            locations: [
+              {
+                physicalLocation: {
+                  artifactLocation: { uri: encodeURI(file.replaceAll('\\', '/')) },
+                  region: { startLine: line, startColumn: column },
+                },
+                logicalLocations: [
+                  { name: finding.state, fullyQualifiedName: `${finding.lane}.${finding.state}` },
+                ],
+              },
+            ],
+            partialFingerprints: { 'glenmark/v1': finding.fingerprint },
+            properties: { certainty: finding.certainty },
+            ...(finding.accepted === undefined
+              ? {}
+              : { suppressions: [{ kind: 'inSource', justification: finding.accepted }] }),
+          };
+        }),
+      },
+    ],
+  };
+}
+
+const ruleOf = (code: Code) => {
+  const { name, what, repair } = CATALOGUE[code];
+  return {
+    id: code,
+    name: name.replace(/(^|[ -])(\w)/g, (_, __, letter: string) => letter.toUpperCase()),
+    shortDescription: { text: name },
+    fullDescription: { text: what },
+    help: { text: `${what} ${repair}` },
+  };
+};
