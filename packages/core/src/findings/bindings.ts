@@ -1,32 +1,41 @@
-import { chainOf, type Control, exitsOf, type Machine } from '../machine/index.js';
+import { type Control, leafFrom, type Machine, type State } from '../machine/index.js';
 import { controlsOf } from '../scout/index.js';
 import type { Finding } from './catalogue.js';
 
-/** AG3: controls that share a key or pad button and are both listened to in one state; each pair once. */
+/**
+ * AG3: controls that share a key or pad button and are both listened to at once: in one state, or in the first states
+ * of two lanes. Each pair once; where the two states of two lanes are not the first ones, it is only suspected.
+ */
 export function sharedKeys(machine: Machine): Finding[] {
   const matter = controlsOf(machine);
   return machine.controls.flatMap((a, i) =>
     machine.controls.slice(i + 1).flatMap((b, k): Finding[] => {
       const key = keysOf(a).find((name) => keysOf(b).includes(name));
       if (key === undefined) return [];
-      const j = i + 1 + k;
-      const state = machine.states.find(
-        (s) => s.members.length === 0 && matter[s.index]!.includes(i) && matter[s.index]!.includes(j),
-      );
-      if (state === undefined) return [];
-      const lane = machine.lanes[state.lane]!;
-      const asked = exitsOf(machine, state.index).length;
+      const listens = (control: number) => (s: State) =>
+        s.members.length === 0 && matter[s.index]!.includes(control);
+      const [ofA, ofB] = [machine.states.filter(listens(i)), machine.states.filter(listens(i + 1 + k))];
+      const both = ofA.find((s) => ofB.includes(s));
+      const first = (s: State): boolean => leafFrom(machine, machine.lanes[s.lane]!.initial) === s.index;
+      const apart = (list: readonly State[], other: State | undefined): State | undefined =>
+        list.find((s) => first(s) && s.lane !== other?.lane) ?? list.find((s) => s.lane !== other?.lane);
+      const one = both ?? apart(ofA, undefined);
+      const other = both ?? apart(ofB, one);
+      if (one === undefined || other === undefined) return [];
+      const isSure = both !== undefined || (first(one) && first(other));
+      const who =
+        both === undefined
+          ? `${one.name} listens to the one while ${other.name} listens to the other`
+          : `${one.name} listens to both`;
       return [
         {
           code: 'AG3',
-          certainty: 'proved',
-          lane: lane.name,
-          state: state.name,
+          certainty: isSure ? 'proved' : 'suspected',
+          lane: machine.lanes[other.lane]!.name,
+          state: other.name,
           crossing: null,
-          sentence: `${key} drives both ${a.name} and ${b.name}, and ${state.name} listens to both: one cannot be pressed without the other.`,
-          reason: [
-            `${a.name} and ${b.name} are bound to ${key}; ${state.name} has ${asked} ways out and ${chainOf(machine, state.index).length > 1 ? 'groups around it ' : 'a motion '}that read them.`,
-          ],
+          sentence: `${key} drives both ${a.name} and ${b.name}, and ${who}: one cannot be pressed without the other.`,
+          reason: [`${a.name} and ${b.name} are both bound to ${key}.`],
           witness: null,
           path: b.path,
           fingerprint: `AG3/${a.name}+${b.name}/${key}`,

@@ -6,6 +6,7 @@ export * from './tape.js';
 export * from './write-tape.js';
 export * from './trace.js';
 export * from './play.js';
+export * from './play-fast.js';
 export * from './expectations.js';
 export * from './measures.js';
 export * from './why.js';

@@ -159,12 +159,19 @@ function createArena(
     });
 }
 
-function pushTies({ tied, tiedCount, leaves }: Fast, tick: number, events: Outcome['events']): void {
+function pushTies(
+  { tied, tiedCount, taken, takenCount }: Fast,
+  tick: number,
+  events: Outcome['events'],
+): void {
   for (let i = 0; i < tiedCount;) {
     const lane = tied[i]!;
     const crossings: number[] = [];
     for (; i < tiedCount && tied[i] === lane; i += 2) crossings.push(tied[i + 1]!);
-    events.push({ tick, event: { kind: 'tie', lane, leaf: leaves[lane]!, crossings } });
+    // The lane has left by now: the state it tied in is where its first crossing comes from.
+    let leaf = -1;
+    for (let k = 4 * takenCount - 4; k >= 0; k -= 4) if (taken[k] === lane) leaf = taken[k + 2]!;
+    events.push({ tick, event: { kind: 'tie', lane, leaf, crossings } });
   }
 }
 

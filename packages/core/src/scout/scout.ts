@@ -61,6 +61,8 @@ export interface Scout {
   machine: Machine;
   course: Course;
   fast: Fast;
+  /** The same machine lowered for recording. */
+  recording: Fast;
   goals(): readonly Goal[];
   /** The situations of the next round. */
   draw(): Task[];
@@ -151,6 +153,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     machine,
     course,
     fast,
+    recording: lower(machine, world, { allFacts: true, log: true }),
     goals: () => goals,
     draw() {
       const random = createRandom(mixed(options.seed, rounds++));

@@ -29,6 +29,7 @@ export const freeClimb: Detector = (machine, records) => {
   for (const record of records) {
     if (record.grounded) rises = new Map();
     for (const { crossing, from, to, lane } of record.taken) {
+      if (!lifts(machine, crossing)) continue;
       const last = rises.get(crossing);
       const isHigher = last !== undefined && record.body.y > last.y + 0.1;
       const count = isHigher ? last.count + 1 : 1;
@@ -49,6 +50,12 @@ export const freeClimb: Detector = (machine, records) => {
   }
   return once(signs);
 };
+
+/** Whether taking a crossing sets the velocity upward. */
+const lifts = (machine: Machine, crossing: Crossing): boolean =>
+  [...crossing.do, ...machine.states[crossing.to]!.enter].some(
+    (e) => e.kind === 'velocity' && e.channel === 'vy' && e.op !== '-=',
+  );
 
 /** RK6: a change of stance that lifts the feet off the ground they stood on. */
 export const floatingShrink: Detector = (machine, records) =>

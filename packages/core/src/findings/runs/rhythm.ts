@@ -37,12 +37,20 @@ export const flicker: Detector = (machine, records) =>
           second.to === first.from &&
           third.to === first.to &&
           fourth.to === first.from;
-        if (!turns || first.from === first.to || fourth.tick - first.tick > machine.limits.flicker) return [];
+        // Passing states come and go within a tick.
+        const isPassing = [first.from, first.to].some((s) => machine.states[s]!.passing);
+        if (
+          !turns ||
+          isPassing ||
+          first.from === first.to ||
+          fourth.tick - first.tick > machine.limits.flicker
+        )
+          return [];
         if (!isSteady(records, first.tick, fourth.tick)) return [];
         const [a, b] = [first.from, first.to].map((s) => machine.states[s]!.name).sort() as [string, string];
         return [
           {
-            ...signOf(machine, 'AG4', first),
+            ...signOf(machine, 'AG4', fourth),
             sentence: `${a} and ${b} flicker: the lane ${lane.name} goes to and fro between them while no control changes.`,
             reason: [
               `four crossings between ${a} and ${b} within ${fourth.tick - first.tick} ticks, with the same controls held.`,

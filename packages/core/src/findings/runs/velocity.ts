@@ -42,6 +42,8 @@ export const weakLaunch: Detector = (machine, records) =>
         const later = record.writes
           .slice(record.writes.indexOf(launch) + 1)
           .findLast((w) => w.channel === 'vy' && w.value < 0.5 * launch.value);
+        // What the state holds against it is told as two hands.
+        if (later !== undefined && / (hold|tether)$/.test(later.author)) return [];
         const why = later === undefined ? 'the body stayed on the ground' : `${later.author} took it back`;
         const name = machine.states[to]!.name;
         return [

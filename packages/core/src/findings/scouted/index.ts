@@ -100,6 +100,7 @@ export async function scoutAll(
     for (const { event, way } of sightings) if (event.kind !== 'taken') add(witnesses(scout, way, isNew));
     for (const { event, way } of sightings) {
       if (event.kind !== 'taken') continue;
+      add(witnesses(scout, way, isNew));
       const short = shrunk(scout, way, (fast) =>
         takes(fast.taken, fast.takenCount, event.lane, event.crossing),
       );

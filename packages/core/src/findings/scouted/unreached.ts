@@ -46,6 +46,8 @@ export function unreached(machine: Machine, scouts: readonly Scout[], told: read
     const isDead = told.some(
       (f) => f.code === 'IN5' && f.lane === lane.name && f.crossing?.index === c.index,
     );
+    const sealed = told.filter((f) => /^OUT[12]$/.test(f.code) && f.lane === lane.name).map((f) => f.state);
+    if (sourcesOf(machine, c).every((t) => sealed.includes(machine.states[t]!.name))) return [];
     const isBeyond =
       targetsOf(machine, c).every((t) => !entered.has(t)) ||
       sourcesOf(machine, c).every((t) => !entered.has(t));

@@ -1,11 +1,11 @@
 import { step, startFast, type Fast, type Machine } from '../../machine/index.js';
-import { play, tapeText, type TickRecord } from '../../run/index.js';
+import { play, recordsFast, tapeText, type TickRecord } from '../../run/index.js';
 import { type Scout, shrink, type Way } from '../../scout/index.js';
 import type { Finding } from '../catalogue.js';
 import { type Sign, signsIn, witnessedBy } from '../runs/index.js';
 
-/** Ticks of the reference machine that shrinking one witness may cost. */
-const REFERENCE_TICKS = 30_000;
+/** Ticks that shrinking one witness may cost. */
+const TICKS = 20_000;
 
 /** Plays inputs from a spawn of a scout's course on the reference machine. */
 export const replay = (scout: Scout, start: number, inputs: readonly (readonly number[])[]): TickRecord[] =>
@@ -37,22 +37,28 @@ export const shrunk = (
 });
 
 /**
- * Signs of faults on a way, as findings with the shortest tape known: cut down while the reference machine still shows
- * the same fault, and replayed on it once more. `isNew` says which faults are worth it.
+ * Signs of faults on a way, as findings with the shortest tape known: cut down while it still shows the same fault, and then
+ * replayed on the reference machine. `isNew` says which faults are worth it.
  */
 export function witnesses(scout: Scout, way: Way, isNew: (sign: Sign) => boolean): Finding[] {
   const { machine } = scout;
-  return signsIn(machine, replay(scout, way.start, way.inputs))
+  const spawn = scout.course.spawns[way.start]!;
+  return signsIn(machine, recordsFast(scout.recording, spawn, way.inputs))
     .filter(isNew)
     .flatMap((sign): Finding[] => {
       const find = (inputs: readonly (readonly number[])[]): Sign | undefined =>
-        signsIn(machine, replay(scout, way.start, inputs)).find((s) => s.fingerprint === sign.fingerprint);
+        signsIn(machine, recordsFast(scout.recording, spawn, inputs)).find(
+          (s) => s.fingerprint === sign.fingerprint,
+        );
       let spent = 0;
       const inputs = shrink(way.inputs.slice(0, sign.tick + 1), (candidate) => {
         spent += candidate.length;
-        return spent > REFERENCE_TICKS ? -1 : (find(candidate)?.tick ?? -1);
+        return spent > TICKS ? -1 : (find(candidate)?.tick ?? -1);
       });
-      const seen = find(inputs);
+      // What is shown has been seen on the reference machine.
+      const seen = signsIn(machine, replay(scout, way.start, inputs)).find(
+        (s) => s.fingerprint === sign.fingerprint,
+      );
       if (seen === undefined) return [];
       const tape = `${sign.code} ${sign.state}`;
       const text = witnessTape(scout, { start: way.start, inputs }, tape, sign.sentence, seen.tick);

@@ -265,7 +265,7 @@ function trapped(
       ...base(machine, 'OUT3', leaf),
       certainty: 'suspected',
       crossing,
-      sentence: `${state} may become a trap${when === '' ? '' : `: while ${when}, nothing leads out`}; ${why}.`,
+      sentence: `${state} may become a trap${when === '' ? '' : `: while ${when}, nothing leads out`}; ${why.replace(' always ', ' ')}.`,
       reason: [...reason, 'No run has come there yet.'],
       path,
     };

@@ -1,0 +1,66 @@
+import { type Fast, place, startFast, step, type Taken, writesOf } from '../machine/index.js';
+import { contactList, contactsAt } from '../world/index.js';
+import type { TickRecord } from './trace.js';
+
+/**
+ * The records of a run on the fast machine, the same as `play` makes; for searches that play many runs. The machine
+ * must be lowered with `allFacts`.
+ */
+export function recordsFast(
+  fast: Fast,
+  at: { x: number; y: number; facing: 1 | -1 },
+  inputs: readonly (readonly number[])[],
+): TickRecord[] {
+  const { machine, world, layout } = fast;
+  if (!fast.allFacts || !fast.log.on)
+    throw new RangeError('records need a machine lowered with all facts and its log');
+  const s = startFast(fast, at);
+  const list = (from: number, count: number): number[] => Array.from(s.subarray(from, from + count));
+  const { length: lanes } = machine.lanes;
+  return inputs.map((input, tick): TickRecord => {
+    const leavesBefore = list(layout.leaves, lanes);
+    const lastBefore = list(layout.last, machine.states.length);
+    step(fast, s, input);
+    const [x, y] = [s[place.X]!, s[place.Y]!];
+    const stance = s[place.STANCE]!;
+    return {
+      tick,
+      body: { x, y, vx: s[place.VX]!, vy: s[place.VY]! },
+      facing: s[place.FACING] === 1 ? 1 : -1,
+      stance,
+      wanted: s[place.WANTED]!,
+      contacts: contactList(contactsAt(world, stance, x, y)),
+      grounded: s[place.GROUND] === 1,
+      leavesBefore,
+      leaves: list(layout.leaves, lanes),
+      lastBefore,
+      input: list(layout.input, machine.controls.length),
+      variables: list(layout.variables, machine.variables.length),
+      timers: list(layout.timers, machine.timers.length),
+      charges: list(layout.charges, machine.cooldowns.length),
+      anchors: layout.anchors.flatMap((from) =>
+        Array.from({ length: s[from]! }, (_, i) => ({ x: s[from + 1 + 3 * i]!, y: s[from + 2 + 3 * i]! })),
+      ),
+      facts: fast.facts.slice(0, machine.facts.keys.length),
+      taken: takenOf(fast),
+      writes: writesOf(fast.log, machine, world),
+      ties: tiesOf(fast),
+    };
+  });
+}
+
+const takenOf = ({ machine, taken, takenCount }: Fast): Taken[] =>
+  Array.from({ length: takenCount }, (_, i) => {
+    const [lane, crossing, from, to] = taken.slice(4 * i, 4 * i + 4) as [number, number, number, number];
+    return { lane, crossing: machine.lanes[lane]!.crossings[crossing]!, from, to };
+  });
+
+function tiesOf({ tied, tiedCount }: Fast): TickRecord['ties'] {
+  const ties: TickRecord['ties'] = [];
+  for (let i = 0; i < tiedCount; i += 2) {
+    const last = ties[ties.length - 1];
+    if (last?.lane === tied[i]) last!.crossings.push(tied[i + 1]!);
+    else ties.push({ lane: tied[i]!, crossings: [tied[i + 1]!] });
+  }
+  return ties;
+}
