@@ -79,6 +79,7 @@ export default tseslint.config(
     files: ['scripts/**/*.mjs', '*.js', 'packages/cli/bin/*.js'],
     languageOptions: {
       globals: {
+        structuredClone: 'readonly',
         process: 'readonly',
         URL: 'readonly',
         console: 'readonly',

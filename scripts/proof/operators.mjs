@@ -103,7 +103,7 @@ export const OPERATORS = {
         ['refill', 'reset'].flatMap((field) => {
           if (thing[field] === undefined) return [];
           const mutant = clone(doc);
-          delete mutant[section][name][field];
+          Reflect.deleteProperty(mutant[section][name], field);
           return [{ what: `${name} has no ${field}`, doc: mutant }];
         }),
       ),
@@ -128,7 +128,7 @@ export const OPERATORS = {
       const mutant = clone(doc);
       const own = at(mutant, way);
       [own.enter, own.exit] = [state.exit, state.enter];
-      for (const when of ['enter', 'exit']) if (own[when] === undefined) delete own[when];
+      for (const when of ['enter', 'exit']) if (own[when] === undefined) Reflect.deleteProperty(own, when);
       return [{ what: `${name} does on exit what it did on entry`, doc: mutant }];
     }),
   'anchor a stance in the middle': (doc) =>

@@ -42,13 +42,22 @@ describe('the samples', () => {
     }
   });
 
-  it('courier-draft has its four planted faults and no other', () => {
+  it('what is proved of courier-draft, and what its tape shows', () => {
     const findings = findAll(machineOf(sample('courier-draft.yaml')), [tapeOn('draft-tuck.yaml')]);
     expect(findings.map((f) => `${f.code} ${f.certainty} ${f.state}`).sort()).toEqual([
       'AG1 witnessed Trot',
+      'AG3 proved Free',
+      'AG4 witnessed Slack',
       'IN1 proved Perch',
       'IN2 proved Glide',
+      'IN3 proved Creep',
+      'IN5 proved Rise',
       'OUT1 proved Gust',
+      'OUT2 proved Kneel',
+      'OUT3 suspected Vault',
+      'OUT4 proved Lit',
+      'OUT5 proved Rise',
+      'RK4 proved Slide',
     ]);
     const glide = findings.find((f) => f.code === 'IN2')!;
     expect(glide.sentence).toContain('`falling` and `grounded`');
@@ -235,7 +244,7 @@ describe('structure', () => {
   it('a state it calls impossible to enter is never entered by random play', () => {
     const machine = machineOf(sample('courier-draft.yaml'));
     const shut = structuralFindings(machine)
-      .filter((f) => f.code.startsWith('IN'))
+      .filter((f) => /^IN[123]$/.test(f.code))
       .map((f) => f.state);
     const stuck = structuralFindings(machine)
       .filter((f) => f.code.startsWith('OUT'))
@@ -245,7 +254,7 @@ describe('structure', () => {
     fc.assert(
       fc.property(
         fc.constantFrom(...course.spawns),
-        fc.array(fc.tuple(fc.constantFrom(-1, 0, 1), fc.nat(1), fc.nat(1), fc.nat(1)), {
+        fc.array(fc.tuple(fc.constantFrom(-1, 0, 1), fc.nat(1), fc.nat(1), fc.nat(1), fc.nat(1)), {
           minLength: 60,
           maxLength: 120,
         }),

@@ -1,4 +1,4 @@
-import { evaluate, type Expression } from '../notation/index.js';
+import { evaluate, type Expression, toTicks } from '../notation/index.js';
 
 /** What a truth fact that does not hold costs: a press is a tick away, most others more. */
 const FACT = 4;
@@ -41,8 +41,9 @@ function comparedDistance(
   facts: ArrayLike<number>,
   wanted: boolean,
 ): number {
-  const left = evaluate(e.left, facts);
-  const right = evaluate(e.right, facts);
+  const inTicks = (n: number): number => (e.rate === undefined ? n : toTicks(n, e.rate) / e.rate);
+  const left = inTicks(evaluate(e.left, facts));
+  const right = inTicks(evaluate(e.right, facts));
   const less = e.op === '<' || e.op === '<=';
   const more = e.op === '>' || e.op === '>=';
   const { m, s, deg } = e.left.dimension;

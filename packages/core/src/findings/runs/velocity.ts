@@ -6,6 +6,10 @@ import { type Detector, once, type Sign } from './sign.js';
 const isStopped = (record: TickRecord, dx: number, dy: number): boolean =>
   record.contacts.some(({ nx, ny }) => nx * dx + ny * dy < -0.3);
 
+/** Whether what the body touches, a slope too, leans against the way it goes. */
+const isAgainst = (record: TickRecord, vx: number): boolean =>
+  record.contacts.some(({ nx }) => nx * Math.sign(vx) < -0.05);
+
 const base = (machine: Machine, code: Sign['code'], record: TickRecord, index: number) => {
   const taken = record.taken[index]!;
   return {
@@ -65,10 +69,14 @@ export const lostMomentum: Detector = (machine, records) =>
   once(
     records.flatMap((record, t): Sign[] => {
       const before = records[t - 1];
-      if (before === undefined || record.taken.length === 0) return [];
-      const [was, is] = [before.body.vx, record.body.vx];
+      const isLaunched = record.writes.some((w) => w.lane < 0 && w.channel === 'vx' && w.replaces);
+      if (before === undefined || record.taken.length === 0 || isLaunched) return [];
+      // What the rules made of the speed, before the body met anything.
+      const made = record.writes.findLast((w) => w.channel === 'vx')?.value ?? record.body.vx;
+      const [was, is] = [before.body.vx, made];
       const lost = Math.abs(was) - Math.abs(is);
-      if (lost <= machine.limits.momentum || was * is < 0 || isStopped(record, Math.sign(was), 0)) return [];
+      if (lost <= machine.limits.momentum || was * is < 0 || isAgainst(before, was) || isAgainst(record, was))
+        return [];
       const { from, to, lane } = record.taken[0]!;
       const [a, b] = [from, to].map((s) => machine.states[s]!.name);
       return [

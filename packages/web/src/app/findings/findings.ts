@@ -8,7 +8,14 @@ import { MarkedText } from '../ui/marked-text';
 const NOTHING: Record<Question, string> = {
   in: 'Every state has a way in that may open.',
   out: 'Every state has a way out, or is final.',
-  agree: 'No tie happened in any tape of this moveset.',
+  agree: 'Nothing disagreed in any tape of this moveset.',
+  risky: 'Nothing looked risky in any tape of this moveset.',
+};
+
+const WHY: Record<Finding['certainty'], string> = {
+  proved: 'why it is certain',
+  witnessed: 'where it was seen',
+  suspected: 'why it is suspected',
 };
 
 /** The three questions and their answers, live while the moveset is edited. */
@@ -33,10 +40,13 @@ export class Findings {
       findings: this.workspace
         .findings()
         .filter((f) => questionOf(f.code) === question)
+        // What the author accepts comes last.
+        .sort((a, b) => Number(a.accepted !== undefined) - Number(b.accepted !== undefined))
         .map((f) => ({
           ...f,
           place: `${f.lane} · ${f.state} · ${f.code}`,
           about: CATALOGUE[f.code],
+          why: WHY[f.certainty],
           model: this.modelLink(f),
           run: this.runLink(f),
         })),

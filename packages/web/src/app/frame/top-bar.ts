@@ -59,12 +59,14 @@ export class TopBar {
   protected readonly otherTheme = computed(() => (this.themes.theme() === 'day' ? 'Night' : 'Day'));
   protected readonly questions = computed(() =>
     (Object.keys(QUESTIONS) as Question[]).map((question) => {
-      const count = this.workspace.findings().filter((f) => questionOf(f.code) === question).length;
+      const count = this.workspace
+        .findings()
+        .filter((f) => f.accepted === undefined && questionOf(f.code) === question).length;
       return {
         question,
         count,
         label: QUESTIONS[question].toLowerCase(),
-        tone: count === 0 ? 'ok' : question === 'agree' ? 'doubt' : 'bad',
+        tone: count === 0 ? 'ok' : question === 'agree' || question === 'risky' ? 'doubt' : 'bad',
       };
     }),
   );
