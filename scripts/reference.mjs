@@ -7,9 +7,16 @@ import {
   dimensionName,
   FACTS,
   FACTS_OF,
+  HELP,
   jsonSchema,
   KINDS,
+  merged,
+  proveAll,
   QUESTIONS,
+  readCourse,
+  readMoveset,
+  repairsOf,
+  scoutAll,
 } from '../packages/core/dist/index.js';
 import { root } from './build.mjs';
 import { fieldExamples } from './fields.mjs';
@@ -64,10 +71,39 @@ writeFileSync(
   `# Every field, with an example\n\nMade by \`npm run reference\` from the schemas and the samples. \`*\` stands for a name, \`[]\` for an item of a list. What each means: [files](format.md).\n\n${sections.join('\n')}`,
 );
 
+// A page a code, with what the draft shows of it as an example: found now, not written down.
+const draft = readMoveset(readFileSync(join(root, 'examples/courier-draft.yaml'), 'utf8')).machine;
+const yard = readCourse(readFileSync(join(root, 'examples/mill-yard.yaml'), 'utf8')).course;
+const proved = proveAll(draft);
+const scouting = await scoutAll(draft, [yard], proved.findings, proved.traps, {
+  seed: 1,
+  situations: 60_000,
+});
+const shown = merged(proved.findings, scouting.findings);
+mkdirSync(join(root, 'docs/findings'), { recursive: true });
+for (const [code, { name, what, repair, question }] of Object.entries(CATALOGUE)) {
+  const example = shown.find((f) => f.code === code);
+  const mended = example === undefined ? [] : repairsOf(draft, example);
+  const lines = [
+    `# ${code} ${name}`,
+    `*${QUESTIONS[question]}.* ${what}`,
+    `## Why it hurts\n\n${HELP[code].hurts}`,
+    `## How it is established\n\n${HELP[code].how}`,
+    ...(example === undefined
+      ? []
+      : [
+          `## For example\n\nIn [the courier’s draft](../../examples/courier-draft.yaml), ${example.certainty}:\n\n> ${[example.sentence, ...example.reason].join('\n>\n> ')}`,
+        ]),
+    `## What helps\n\n${repair}${mended.map((r) => ` Offered as a change: ${r.title}.`).join('')}`,
+  ];
+  writeFileSync(join(root, `docs/findings/${code}.md`), `${lines.join('\n\n')}\n`);
+}
+
 const findings = Object.entries(QUESTIONS).map(([question, heading]) => {
   const codes = Object.entries(CATALOGUE).filter(([, entry]) => entry.question === question);
   const pages = codes.map(
-    ([code, { name, what, repair }]) => `### ${code} ${name}\n\n${what}\n\n**The usual repair:** ${repair}\n`,
+    ([code, { name, what, repair }]) =>
+      `### ${code} ${name}\n\n${what}\n\n**The usual repair:** ${repair} [More](findings/${code}.md)\n`,
   );
   return `## ${heading}\n\n${pages.join('\n')}`;
 });

@@ -5,10 +5,13 @@ import {
   CATALOGUE,
   type Finding,
   locate,
+  type Machine,
   merged,
   proveAll,
+  rateFindings,
   QUESTIONS,
   questionOf,
+  repairsOf,
   type Question,
   runTape,
   scoutAll,
@@ -38,6 +41,8 @@ export interface CheckOptions {
   workers: number;
   failOn: (typeof FAIL_ON)[number];
   witnessDir?: string;
+  /** Other tick rates at which the tapes are played too. */
+  rates: number[];
 }
 
 /** `glenmark check`: the findings of a moveset, and 1 when there are any that count. */
@@ -56,7 +61,12 @@ export async function check(
     if (session === undefined) failWith(tapeFile, diagnostics);
   }
   const proved = proveAll(machine, { product: 60_000, situations: 60_000 });
-  const known = merged(proved.findings, tapeFindings(machine, tapes));
+  const atRate = (rate: number): Machine => loadMoveset(file, rate).machine;
+  const known = merged(
+    proved.findings,
+    tapeFindings(machine, tapes),
+    rateFindings(machine, atRate, options.rates, tapes),
+  );
   let scouting: ScoutingReport | undefined;
   if (options.scout !== undefined && options.scout > 0) {
     const pool =
@@ -88,8 +98,8 @@ export async function check(
   const findings = accepting(machine, merged(known, scouting?.findings ?? []));
   if (options.witnessDir !== undefined) writeWitnesses(options.witnessDir, findings);
   const print = {
-    text: () => toText(findings, file, machine.name, source, proved.freed, scouting),
-    json: () => toJson(findings, file, source, scouting),
+    text: () => toText(machine, findings, file, source, proved.freed, scouting),
+    json: () => toJson(machine, findings, file, source, scouting),
     sarif: () => JSON.stringify(toSarif(findings, { file, source }), null, 2),
     junit: () => toJUnit(findings, { file, source }, machine.name),
   };
@@ -115,6 +125,7 @@ function writeWitnesses(folder: string, findings: readonly Finding[]): void {
 }
 
 const toJson = (
+  machine: Machine,
   findings: readonly Finding[],
   file: string,
   source: Source,
@@ -122,33 +133,15 @@ const toJson = (
 ): string =>
   JSON.stringify(
     {
-      findings: findings.map(
-        ({
-          code,
-          certainty,
-          lane,
-          state,
-          crossing,
-          sentence,
-          reason,
-          witness,
-          path,
-          fingerprint,
-          accepted,
-        }) => ({
-          code,
-          certainty,
-          lane,
-          state,
-          crossing,
-          sentence,
-          reason,
-          witness,
+      findings: findings.map((finding) => {
+        const { path, accepted, ...told } = finding;
+        return {
+          ...told,
           place: { file, ...locate(source, path, { key: true }) },
-          fingerprint,
           accepted: accepted ?? null,
-        }),
-      ),
+          repairs: repairsOf(machine, finding),
+        };
+      }),
       scouting:
         scouting === undefined
           ? null
@@ -158,14 +151,21 @@ const toJson = (
     2,
   );
 
+/** The repair that can be made by machine, or what usually helps. */
+const repairOf = (machine: Machine, finding: Finding): string => {
+  const [repair] = repairsOf(machine, finding);
+  return repair === undefined ? CATALOGUE[finding.code].repair : `${repair.title}.`;
+};
+
 function toText(
+  machine: Machine,
   findings: readonly Finding[],
   file: string,
-  name: string,
   source: Source,
   freed: readonly string[],
   scouting: ScoutingReport | undefined,
 ): string {
+  const { name } = machine;
   const open = findings.filter((f) => f.accepted === undefined);
   const accepted = findings.filter((f) => f.accepted !== undefined);
   const lines = [
@@ -183,8 +183,7 @@ function toText(
     const group = open.filter((f) => questionOf(f.code) === question);
     if (group.length === 0) continue;
     lines.push('', QUESTIONS[question]);
-    for (const finding of group)
-      tell(finding, [...finding.reason, `Repair: ${CATALOGUE[finding.code].repair}`]);
+    for (const finding of group) tell(finding, [...finding.reason, `Repair: ${repairOf(machine, finding)}`]);
   }
   if (accepted.length > 0) lines.push('', 'Accepted');
   for (const finding of accepted) tell(finding, [`Accepted: ${finding.accepted}`]);

@@ -13,6 +13,8 @@ const rate = (value: string): number => {
   return number;
 };
 
+const rates = (value: string): number[] => value.split(',').map(rate);
+
 const whole =
   (least: number, most: number) =>
   (value: string): number => {
@@ -61,6 +63,7 @@ program
   .argument('<moveset>', 'a moveset file, YAML or JSON')
   .option('--course <file>', 'a course to play and scout on (may be repeated)', several, [])
   .option('--tape <file>', 'a tape to play and look at (may be repeated)', several, [])
+  .option('--rates <list>', 'play the tapes at these ticks a second too, such as 30,120', rates, [])
   .option('--scout <situations>', 'search for so many new situations on the courses', whole(0, 1e9))
   .option('--time <seconds>', 'scout no longer than this', seconds)
   .option('--seed <n>', 'the same seed and situations give the same report', whole(0, 2 ** 31 - 1), 1)

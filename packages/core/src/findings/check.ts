@@ -42,6 +42,45 @@ export function tapeFindings(machine: Machine, tapes: readonly TapeOnCourse[]): 
   return findings;
 }
 
+/**
+ * RK5: what a tape expects, and meets at the moveset's own rate, and no longer meets at another. `at` makes the machine
+ * for a rate; one that cannot be made is left out.
+ */
+export function rateFindings(
+  machine: Machine,
+  at: (rate: number) => Machine | undefined,
+  rates: readonly number[],
+  tapes: readonly TapeOnCourse[],
+): Finding[] {
+  return tapes.flatMap(({ tape, course }) => {
+    const own = runTape(machine, course, tape).session?.expectations ?? [];
+    return rates.flatMap((rate): Finding[] => {
+      const other = at(rate);
+      const results = other === undefined ? [] : (runTape(other, course, tape).session?.expectations ?? []);
+      const failed = results.filter((r, i) => !r.passed && own[i]?.passed === true);
+      const first = failed[0];
+      if (first === undefined) return [];
+      const lane = machine.lanes[0]!;
+      return [
+        {
+          code: 'RK5',
+          certainty: 'witnessed',
+          lane: lane.name,
+          state: machine.states[lane.initial]!.name,
+          crossing: null,
+          sentence: `The tape ${tape.name} does not go the same way at ${rate} ticks a second: \`${first.text}\` fails.`,
+          reason: failed.map(
+            (r) => `\`${r.text}\` holds at ${machine.rate} ticks a second and fails at ${rate}.`,
+          ),
+          witness: { tape: tape.name, tick: first.tick },
+          path: ['tickRate'],
+          fingerprint: `RK5/${tape.name}/${rate}`,
+        },
+      ];
+    });
+  });
+}
+
 /** All findings of a moveset: what is proved without running, then what its tapes show. Each fault once. */
 export const findAll = (machine: Machine, tapes: readonly TapeOnCourse[]): Finding[] =>
   accepting(machine, merged(proveAll(machine).findings, tapeFindings(machine, tapes)));

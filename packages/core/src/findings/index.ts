@@ -5,6 +5,7 @@
  * puts them together, `report` writes them down for other programs.
  */
 export * from './catalogue.js';
+export * from './help.js';
 export * from './linear.js';
 export * from './literals.js';
 export * from './laws.js';
@@ -20,6 +21,7 @@ export * from './probes.js';
 export * from './skeleton/index.js';
 export * from './runs/index.js';
 export * from './scouted/index.js';
+export * from './repairs.js';
 export * from './check.js';
 export * from './report/sarif.js';
 export * from './report/junit.js';
