@@ -1,6 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { CATALOGUE, type Finding, QUESTIONS, questionOf, type Question, slugOf } from '@glenmark/core';
+import {
+  CATALOGUE,
+  type Finding,
+  HELP,
+  QUESTIONS,
+  questionOf,
+  type Question,
+  type Repair,
+  repairsOf,
+  slugOf,
+} from '@glenmark/core';
 import { Workspace } from '../data/workspace';
 import { CertaintyMark } from '../ui/certainty-mark';
 import { MarkedText } from '../ui/marked-text';
@@ -47,6 +57,8 @@ export class Findings {
           place: `${f.lane} · ${f.state} · ${f.code}`,
           about: CATALOGUE[f.code],
           why: WHY[f.certainty],
+          hurts: HELP[f.code].hurts,
+          repairs: this.repairsOf(f),
           model: this.modelLink(f),
           run: this.runLink(f),
         })),
@@ -58,6 +70,19 @@ export class Findings {
       .filter((t) => t.moveset === this.workspace.id())
       .map((t) => t.tape.name),
   );
+
+  /** Why the last repair could not be made; undefined when it was. */
+  protected readonly refused = signal<string | undefined>(undefined);
+
+  protected repair({ title, changes }: Repair): void {
+    const [first] = this.workspace.apply(`repair: ${title}`, changes);
+    this.refused.set(first?.message);
+  }
+
+  private repairsOf(finding: Finding): Repair[] {
+    const machine = this.workspace.machine();
+    return machine === undefined ? [] : repairsOf(machine, finding);
+  }
 
   protected toggle(fingerprint: string): void {
     const open = this.open() === fingerprint ? null : fingerprint;
