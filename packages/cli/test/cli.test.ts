@@ -1,21 +1,11 @@
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
+import { glenmark, root } from './glenmark.js';
 
-const root = new URL('../../../', import.meta.url).pathname;
 const folder = mkdtempSync(join(tmpdir(), 'glenmark-cli-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-
-function glenmark(...args: string[]): { status: number | null; out: string; err: string } {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['packages/cli/bin/glenmark.js', ...args], {
-    cwd: root,
-    encoding: 'utf8',
-    maxBuffer: 1e8,
-  });
-  return { status, out: stdout, err: stderr };
-}
 
 const file = (name: string, text: string): string => {
   const path = join(folder, name);

@@ -1,24 +1,14 @@
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Ajv } from 'ajv';
 import { afterAll, describe, expect, it } from 'vitest';
+import { glenmark } from './glenmark.js';
 
-const root = new URL('../../../', import.meta.url).pathname;
 const folder = mkdtempSync(join(tmpdir(), 'glenmark-scouting-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const YARD = ['--course', 'examples/mill-yard.yaml'];
-
-function glenmark(...args: string[]): { status: number | null; out: string; err: string } {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['packages/cli/bin/glenmark.js', ...args], {
-    cwd: root,
-    encoding: 'utf8',
-    maxBuffer: 1e8,
-  });
-  return { status, out: stdout, err: stderr };
-}
 
 /** The part of the SARIF 2.1.0 schema that concerns what we write: required keys, and nothing else beside them. */
 const text = { type: 'object', required: ['text'], properties: { text: { type: 'string', minLength: 1 } } };

@@ -8,7 +8,16 @@ export interface Constant {
 }
 
 /** What nobody ever writes, starts, unlocks or can press: facts that are the same in every run. */
-export function constantFacts(machine: Machine): Constant[] {
+export function constantFacts(machine: Machine): readonly Constant[] {
+  let facts = known.get(machine);
+  if (facts === undefined) known.set(machine, (facts = workedOut(machine)));
+  return facts;
+}
+
+/** Those of each machine that were asked for before: every guard is judged with them. */
+const known = new WeakMap<Machine, Constant[]>();
+
+function workedOut(machine: Machine): Constant[] {
   const effects = allEffects(machine);
   const constants: Constant[] = [];
   for (const control of machine.controls) {

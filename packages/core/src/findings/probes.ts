@@ -1,5 +1,6 @@
 import { exitsOf, type Machine, type Probe, type Stance } from '../machine/index.js';
 import { factsIn } from '../notation/index.js';
+import { coreOf } from '../world/index.js';
 import type { Finding } from './catalogue.js';
 
 /** RK4: probes whose whole length lies inside the body, in every stance of the states whose guards read them. */
@@ -45,11 +46,10 @@ const reads = (key: string, probe: string): boolean =>
 function covers(stance: Stance, probe: Probe): boolean {
   if ('aim' in probe.direction) return false;
   const end = { x: probe.x + probe.direction.x * probe.reach, y: probe.y + probe.direction.y * probe.reach };
-  return stance.parts.some((part) => {
-    const radius = part.shape === 'capsule' ? Math.min(part.width, part.height) / 2 : 0;
+  return stance.parts.map(coreOf).some(({ cx, cy, hx, hy, radius }) => {
     const isIn = ({ x, y }: { x: number; y: number }): boolean => {
-      const dx = Math.max(0, Math.abs(x - part.ox) - (part.width / 2 - radius));
-      const dy = Math.max(0, Math.abs(y - part.oy - part.height / 2) - (part.height / 2 - radius));
+      const dx = Math.max(0, Math.abs(x - cx) - hx);
+      const dy = Math.max(0, Math.abs(y - cy) - hy);
       return radius === 0 ? dx === 0 && dy === 0 : dx * dx + dy * dy < radius * radius;
     };
     return isIn(probe) && isIn(end);

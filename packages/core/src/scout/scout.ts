@@ -78,7 +78,6 @@ export interface Scout {
   /** Where the search has been, by spots: what leads from which to which. */
   spots(): ReadonlyMap<number, Spot>;
   wayTo(node: number): Way;
-  situationOf(node: number): Float64Array | undefined;
   /** Calls `see` for every new situation that was kept. */
   watch(see: (s: Float64Array, wayThere: () => Way) => void): void;
 }
@@ -230,7 +229,6 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
       }),
     spots: () => spots,
     wayTo: (node) => memory.wayTo(node),
-    situationOf: (node) => memory.situationOf(node),
     watch: (see) => void watchers.push(see),
   };
   return scout;

@@ -1,4 +1,4 @@
-import type { Machine } from '../../machine/index.js';
+import { leafFrom, type Machine } from '../../machine/index.js';
 import { createScout, type Goal, type Outcome, type Scout, type Task } from '../../scout/index.js';
 import type { Course } from '../../world/index.js';
 import type { Finding } from '../catalogue.js';
@@ -6,7 +6,7 @@ import type { Sign } from '../runs/index.js';
 import { projectionOf, type Trap } from '../skeleton/index.js';
 import { withTails } from './tails.js';
 import { unreached } from './unreached.js';
-import { crossingName, firstTick, replay, shrunk, witnesses, witnessTape } from './witness.js';
+import { crossingName, shrunk, witnesses, witnessTape } from './witness.js';
 import { confirmTraps } from './traps.js';
 
 /** Rounds with hardly anything new after which there is nothing left to find, and how much is hardly anything. */
@@ -178,10 +178,8 @@ function coverageOf(machine: Machine, scouts: readonly Scout[]): ScoutingReport[
       crossings.add(`${name} ${crossingName(machine, event.lane, event.crossing)} #${event.crossing}`);
     }
   }
-  for (const lane of machine.lanes) {
-    const first = replayedStart(machine, scouts[0], lane.index);
-    if (first !== undefined) states.add(`${lane.name} ${first}`);
-  }
+  for (const { name, initial } of machine.lanes)
+    states.add(`${name} ${machine.states[leafFrom(machine, initial)]!.name}`);
   return {
     states: [...states].sort(),
     crossings: [...crossings].sort(),
@@ -189,11 +187,3 @@ function coverageOf(machine: Machine, scouts: readonly Scout[]): ScoutingReport[
     ofCrossings: machine.lanes.reduce((n, l) => n + l.crossings.length, 0),
   };
 }
-
-/** The state that a lane is in before anything is pressed. */
-function replayedStart(machine: Machine, scout: Scout | undefined, lane: number): string | undefined {
-  const record = scout === undefined ? undefined : replay(scout, 0, [machine.controls.map(() => 0)])[0];
-  return record === undefined ? undefined : machine.states[record.leavesBefore[lane]!]!.name;
-}
-
-export { firstTick, replay };

@@ -1,4 +1,4 @@
-import { leavesOf, type Machine } from '../../machine/index.js';
+import { leafFrom, leavesOf, type Machine } from '../../machine/index.js';
 import { explain, print, type Term } from '../../notation/index.js';
 import type { Scout } from '../../scout/index.js';
 import type { Finding } from '../catalogue.js';
@@ -15,7 +15,7 @@ export function unreached(machine: Machine, scouts: readonly Scout[], told: read
       scouts.every((s) => s.goals().some((g) => g.lane === lane.index && g.crossing === c.index)),
     ),
   );
-  const entered = new Set(machine.lanes.flatMap((lane) => [enteredFirst(machine, lane.initial)]));
+  const entered = new Set(machine.lanes.flatMap((lane) => [leafFrom(machine, lane.initial)]));
   for (const scout of scouts)
     for (const { event } of scout.sightings()) if (event.kind === 'taken') entered.add(event.to);
   const total = scouts.reduce((n, s) => n + s.progress().situations, 0);
@@ -75,12 +75,6 @@ const base = (lane: string, state: string) => ({
   state,
   witness: null,
 });
-
-function enteredFirst(machine: Machine, state: number): number {
-  let leaf = state;
-  while (machine.states[leaf]!.members.length > 0) leaf = machine.states[leaf]!.initial;
-  return leaf;
-}
 
 /** How near a crossing came to being taken, and what was missing then. */
 function nearest(machine: Machine, scouts: readonly Scout[], lane: number, index: number): string[] {

@@ -4,7 +4,6 @@ import {
   type Effect,
   exitsOf,
   leafFrom,
-  leavesOf,
   type Machine,
   wayBetween,
 } from '../../machine/index.js';
@@ -188,8 +187,8 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
   const all = exitsOf(machine, leaf);
   const constants = constantFacts(machine).map((c) => c.formula);
   return all.map(({ crossing, level }, i): Exit => {
-    const targets = crossingTargets(machine, crossing);
-    const roomy = targetsOf(machine, crossing).map((t) => machine.states[t]!);
+    const targets = targetsOf(machine, crossing);
+    const roomy = targets.map((t) => machine.states[t]!);
     const abilities = [crossing.ability, targets.length === 1 ? machine.states[targets[0]!]!.ability : -1];
     const winners = all.slice(0, i).filter((w) => isFree(machine, w.crossing, roomy));
     const formulas: Formula[] = [
@@ -220,11 +219,6 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
       digits: machine.states[leaf]!.passing ? [] : digitsIn(machine, digits, formulas),
     };
   });
-}
-
-function crossingTargets(machine: Machine, crossing: Crossing): number[] {
-  const targets = targetsOf(machine, crossing);
-  return targets.length > 0 ? targets : leavesOf(machine, crossing.to);
 }
 
 /** The digits that formulas speak of. */
