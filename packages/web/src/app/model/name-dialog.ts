@@ -26,9 +26,7 @@ import { NAME } from '@glenmark/core';
       <p class="bad" aria-live="polite">{{ touched() ? wrong() : '' }}</p>
       <div>
         <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
-        <button type="submit" class="plain-button first" [disabled]="wrong() !== ''">
-          {{ data.action }}
-        </button>
+        <button type="submit" class="plain-button first">{{ data.action }}</button>
       </div>
     </form>
   `,
@@ -60,15 +58,18 @@ export class NameDialog {
   );
   protected readonly ref = inject<MatDialogRef<NameDialog, string>>(MatDialogRef);
   protected readonly name = signal('');
-  protected readonly touched = computed(() => this.name() !== '');
+  private readonly tried = signal(false);
+  protected readonly touched = computed(() => this.tried() || this.name() !== '');
   protected readonly wrong = computed(() => {
     const name = this.name().trim();
     if (!NAME.test(name)) return 'Letters, digits and underscores, not starting with a digit.';
     return this.data.taken.includes(name) ? `There is a ${name} already.` : '';
   });
 
+  /** The button is never disabled: a quick Enter comes before the page has drawn it enabled, and would be lost. */
   protected accept(event: Event): void {
     event.preventDefault();
+    this.tried.set(true);
     if (this.wrong() === '') this.ref.close(this.name().trim());
   }
 }
