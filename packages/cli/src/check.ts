@@ -26,8 +26,8 @@ import {
 import { courseFor, failWith, loadCourse, loadMoveset, loadTape } from './load.js';
 import { createPool } from './pool.js';
 
-/** From the surest to the least sure; `risky` adds what only looks so. */
-export const FAIL_ON = ['proved', 'witnessed', 'suspected', 'risky'] as const;
+/** From the surest to the least sure; `risky` adds what only looks so, `tidy` what only is untidy. */
+export const FAIL_ON = ['proved', 'witnessed', 'suspected', 'risky', 'tidy'] as const;
 
 export interface CheckOptions {
   course: string[];
@@ -113,8 +113,10 @@ export async function check(
 /** Whether a finding makes the command fail. */
 function counts({ code, certainty, accepted }: Finding, failOn: CheckOptions['failOn']): boolean {
   if (accepted !== undefined) return false;
-  if (failOn === 'risky') return true;
-  return questionOf(code) !== 'risky' && FAIL_ON.indexOf(certainty) <= FAIL_ON.indexOf(failOn);
+  const question = questionOf(code);
+  if (question === 'risky' || question === 'tidy')
+    return FAIL_ON.indexOf(failOn) >= FAIL_ON.indexOf(question);
+  return FAIL_ON.indexOf(certainty) <= FAIL_ON.indexOf(failOn);
 }
 
 /** A tape file for each finding that scouting has a witness of. */

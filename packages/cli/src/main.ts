@@ -70,7 +70,7 @@ program
   .option('--workers <n>', 'threads that scout together', whole(1, 64), 1)
   .addOption(format(['text', 'json', 'sarif', 'junit']))
   .addOption(
-    new Option('--fail-on <certainty>', 'exit with 1 on findings at least as sure as this; risky: on any')
+    new Option('--fail-on <certainty>', 'exit with 1 on findings at least as sure as this; tidy: on any')
       .choices(FAIL_ON)
       .default('risky'),
   )

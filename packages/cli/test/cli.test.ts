@@ -52,11 +52,22 @@ describe('check', () => {
 
 describe('warnings', () => {
   it('stand on standard error and change neither output nor exit code', () => {
-    const idle = file('idle.yaml', courier.replace('cooldowns:', 'cooldowns:\n  spare: { recharge: 1 s }'));
-    const { status, out, err } = glenmark('check', idle);
+    const sunk = file(
+      'sunk.yaml',
+      'glenmark: 1\nkind: course\nname: Sunk\nsolids:\n  - { box: [[0 m, 0 m], [9 m, 1 m]] }\nspawns: { low: { at: [2 m, 0.3 m] } }\n',
+    );
+    const { status, out, err } = glenmark('check', 'examples/courier.yaml', '--course', sunk);
     expect([status, out]).toEqual([0, 'Courier: nothing found\n']);
-    expect(err).toMatch(/idle\.yaml:\d+:3: warning: nothing spends the cooldown 'spare'/);
+    expect(err).toMatch(/sunk\.yaml:6:\d+: warning: the spawn 'low' is inside a solid/);
     expect(glenmark('check', 'examples/courier.yaml').err).toBe('');
+  });
+
+  it('what is only untidy fails when asked to', () => {
+    const idle = file('idle.yaml', courier.replace('cooldowns:', 'cooldowns:\n  spare: { recharge: 1 s }'));
+    expect(glenmark('check', idle).status).toBe(0);
+    const { status, out } = glenmark('check', idle, '--fail-on', 'tidy');
+    expect(status).toBe(1);
+    expect(out).toContain('Nothing ever spends the cooldown spare.');
   });
 });
 

@@ -58,6 +58,9 @@ describe('the samples', () => {
       'OUT4 proved Lit',
       'OUT5 proved Rise',
       'RK4 proved Slide',
+      'TD1 proved ',
+      'TD5 proved Trot',
+      'TD7 proved ',
     ]);
     const glide = findings.find((f) => f.code === 'IN2')!;
     expect(glide.sentence).toContain('`falling` and `grounded`');

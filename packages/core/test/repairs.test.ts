@@ -53,7 +53,7 @@ describe('repairs of the draft', () => {
       }
     }
     expect([...new Set(repaired)].sort()).toEqual(
-      ['AG1', 'AG2', 'AG6', 'IN3', 'OUT1', 'OUT2', 'OUT5', 'RK2', 'RK4', 'RK6'].sort(),
+      ['AG1', 'AG2', 'AG6', 'IN3', 'OUT1', 'OUT2', 'OUT5', 'RK2', 'RK4', 'RK6', 'TD7'].sort(),
     );
   });
 });

@@ -228,7 +228,8 @@ describe('what runs show', () => {
     ] as const) {
       const on = readCourse(sample(course)).course!;
       const list = tapes.map((t) => ({ tape: readTape(sample(t)).tape!, course: on }));
-      expect(findAll(machineOf(sample(moveset)), list)).toEqual([]);
+      const open = findAll(machineOf(sample(moveset)), list).filter((f) => f.accepted === undefined);
+      expect(open).toEqual([]);
     }
   });
 
@@ -236,8 +237,9 @@ describe('what runs show', () => {
     const table = readFileSync(new URL('../../../examples/courier-draft.faults.md', import.meta.url), 'utf8');
     const shown = new Set([...table.matchAll(/^\| ([A-Z]+\d+) \|/gm)].map((m) => m[1]!));
     const rest = Object.keys(CATALOGUE).filter((code) => !shown.has(code));
-    // IN4 and OUT6 above, RK9 and RK10 below, RK5 on the command line; of RK7 no run is known yet.
-    expect(rest.sort()).toEqual(['IN4', 'OUT6', 'RK10', 'RK5', 'RK7', 'RK9']);
+    // IN4 and OUT6 above, RK9 and RK10 below, RK5 on the command line; of RK7 no run is known yet;
+    // the other TDs have tests of their own.
+    expect(rest.sort()).toEqual(['IN4', 'OUT6', 'RK10', 'RK5', 'RK7', 'RK9', 'TD2', 'TD3', 'TD4', 'TD6']);
   });
 
   it('RK10: pushed into a wall in the air, a state without gravity hangs there', () => {

@@ -3,13 +3,14 @@ import type { Path } from '../model/index.js';
 export type Certainty = 'proved' | 'witnessed' | 'suspected';
 
 /** The questions that the findings answer, in the order they are asked. */
-export type Question = 'in' | 'out' | 'agree' | 'risky';
+export type Question = 'in' | 'out' | 'agree' | 'risky' | 'tidy';
 
 export const QUESTIONS: Record<Question, string> = {
   in: 'Can\u2019t get in',
   out: 'Can\u2019t get out',
   agree: 'Can\u2019t agree',
   risky: 'Looks risky',
+  tidy: 'Tidy up',
 };
 
 export interface CatalogueEntry {
@@ -187,6 +188,48 @@ export const CATALOGUE = {
     what: 'Pushing against a wall in the air stops the fall, in a state that says nothing of it.',
     repair: 'Let the drive not push into a touched wall, or give the state a rule for the wall.',
   },
+  TD1: {
+    question: 'tidy',
+    name: 'never read',
+    what: 'Something is declared, and perhaps written, but no guard, motion or effect ever asks for it.',
+    repair: 'Remove it, or ask for it where it was meant.',
+  },
+  TD2: {
+    question: 'tidy',
+    name: 'never written',
+    what: 'A variable that nothing writes, a timer that nothing starts, a cooldown that nothing spends: it never changes.',
+    repair: 'Write, start or spend it where it was meant, or make it a dial.',
+  },
+  TD3: {
+    question: 'tidy',
+    name: 'never bound',
+    what: 'A control has neither key nor pad button, so nobody can use it.',
+    repair: 'Bind a key or a pad button to it.',
+  },
+  TD4: {
+    question: 'tidy',
+    name: 'duplicate',
+    what: 'Two crossings leave the same states for the same state under guards that hold at the same times.',
+    repair: 'Remove one of them.',
+  },
+  TD5: {
+    question: 'tidy',
+    name: 'said twice',
+    what: 'A guard asks for something that another of its terms holds already.',
+    repair: 'Leave the term out, or ask for what was meant in its place.',
+  },
+  TD6: {
+    question: 'tidy',
+    name: 'unreachable branch',
+    what: 'A part of an `or`, or a branch of an `if`, can never be the one that counts.',
+    repair: 'Remove the part, or mend the condition before it.',
+  },
+  TD7: {
+    question: 'tidy',
+    name: 'out of range',
+    what: 'A dial stands outside the range that the file itself gives it.',
+    repair: 'Turn the dial back, or widen its range.',
+  },
 } satisfies Record<string, CatalogueEntry>;
 
 export type Code = keyof typeof CATALOGUE;
@@ -195,6 +238,7 @@ export type Code = keyof typeof CATALOGUE;
 export interface Finding {
   code: Code;
   certainty: Certainty;
+  /** Where it is; both are empty for what is declared beside the lanes. */
   lane: string;
   state: string;
   crossing: { from: string; to: string; index: number } | null;

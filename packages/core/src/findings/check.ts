@@ -7,6 +7,7 @@ import { shortProbes } from './probes.js';
 import { signsIn, witnessedBy } from './runs/index.js';
 import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './skeleton/index.js';
 import { structuralFindings } from './structure.js';
+import { tidyFindings } from './tidy.js';
 
 /** A tape with the course it runs on. */
 export interface TapeOnCourse {
@@ -23,11 +24,22 @@ export interface Proved extends Omit<SkeletonReport, 'findings'> {
 export function proveAll(machine: Machine, limits?: SkeletonLimits): Proved {
   const structure = structuralFindings(machine);
   const skeleton = skeletonFindings(machine, structure, limits);
+  const faults = [...structure, ...skeleton.findings];
   return {
     ...skeleton,
-    findings: [...structure, ...skeleton.findings, ...sharedKeys(machine), ...shortProbes(machine)],
+    findings: [
+      ...faults,
+      ...sharedKeys(machine),
+      ...shortProbes(machine),
+      ...tidyFindings(machine).filter((f) => !isTold(f, faults)),
+    ],
   };
 }
+
+/** Whether what is never written or bound is told already as the cause of a graver fault. */
+const isTold = ({ code, path }: Finding, faults: readonly Finding[]): boolean =>
+  (code === 'TD2' || code === 'TD3') &&
+  faults.some((f) => f.reason.some((line) => new RegExp(`\\b${String(path.at(-1))}\\b`).test(line)));
 
 /** What tapes show; each fault once, at the first tape that shows it. */
 export function tapeFindings(machine: Machine, tapes: readonly TapeOnCourse[]): Finding[] {

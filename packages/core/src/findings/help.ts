@@ -79,4 +79,14 @@ export const HELP: Record<Code, Help> = {
     how: RUNS,
   },
   RK10: { hurts: 'The player hangs on any wall by holding a direction.', how: RUNS },
+  TD1: { hurts: 'Whoever reads the moveset next looks for what it does.', how: TABLES },
+  TD2: {
+    hurts: 'A guard that asks for it has the same answer for ever, and does not look like it.',
+    how: TABLES,
+  },
+  TD3: { hurts: 'What asks for the control never happens to a player.', how: TABLES },
+  TD4: { hurts: 'The next change is made to one of them, and the other goes on as before.', how: SOLVER },
+  TD5: { hurts: 'The guard looks stricter than it is.', how: SOLVER },
+  TD6: { hurts: 'The branch looks as if it did something.', how: SOLVER },
+  TD7: { hurts: 'The first touch of its slider makes the dial jump.', how: TABLES },
 };

@@ -1,7 +1,7 @@
 /**
  * Findings: the catalogue of faults, and how each is established. `structure` asks the graph, `solver` whether a guard
  * can hold under the `laws`, `overshadow` whether a crossing always loses, `skeleton` what everything discrete can come
- * to, `bindings` and `probes` read the tables; `runs` are what a run shows, `scouted` what a scouting does. `check`
+ * to, `bindings`, `probes` and `tidy` read the tables; `runs` are what a run shows, `scouted` what a scouting does. `check`
  * puts them together, `report` writes them down for other programs.
  */
 export * from './catalogue.js';
@@ -18,6 +18,7 @@ export * from './overshadow.js';
 export * from './structure.js';
 export * from './bindings.js';
 export * from './probes.js';
+export * from './tidy.js';
 export * from './skeleton/index.js';
 export * from './runs/index.js';
 export * from './scouted/index.js';

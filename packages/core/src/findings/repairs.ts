@@ -1,6 +1,6 @@
 import type { Change } from '../model/index.js';
 import { type Effect, leafFrom, type Machine, type State } from '../machine/index.js';
-import { print } from '../notation/index.js';
+import { formatValue, print } from '../notation/index.js';
 import type { Finding } from './catalogue.js';
 
 /** A mechanical repair: what it does in words, and as changes of the moveset's document. */
@@ -84,6 +84,17 @@ export function repairsOf(machine: Machine, finding: Finding): Repair[] {
           title: `Anchor ${stance.name} at the feet`,
           changes: [{ path: [...stance.path, 'anchor'], value: 'feet' }],
         },
+      ];
+    }
+    case 'TD4':
+      return [{ title: 'Remove the second one', changes: [{ path: finding.path }] }];
+    case 'TD7': {
+      const dial = machine.dials.find((d) => d.name === parts[2]);
+      if (dial === undefined) return [];
+      const bound = dial.value < dial.min ? 'min' : 'max';
+      const value = formatValue(dial[bound], dial.dimension);
+      return [
+        { title: `Turn ${dial.name} to ${value}`, changes: [{ path: [...dial.path, 'value'], value }] },
       ];
     }
     default:

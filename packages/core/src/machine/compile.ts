@@ -1,7 +1,6 @@
 import { type Diagnostic, isUsable, type MovesetFile, readFile, type Source } from '../model/index.js';
 import { createContext, fault } from './context.js';
 import { compileAccepted, compileLimits } from './limits.js';
-import { warnUnused } from './unused.js';
 import type { Machine } from './definition.js';
 import { addFact } from './facts.js';
 import { compileLanes, leafElapsed } from './lanes.js';
@@ -57,7 +56,6 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
   };
   const { lanes, states } = compileLanes(context);
   // What is never used may be so only because something else is wrong.
-  if (isUsable(context.diagnostics)) warnUnused(context, lanes, states);
   const diagnostics = [...context.diagnostics].sort((a, b) => a.line - b.line || a.column - b.column);
   if (!isUsable(diagnostics)) return { file, source, diagnostics };
   const machine: Machine = {

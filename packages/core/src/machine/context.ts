@@ -127,11 +127,6 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
 const own = <T>(section: Record<string, T> | undefined, name: string): T | undefined =>
   section !== undefined && Object.hasOwn(section, name) ? section[name] : undefined;
 
-/** Records something that does not forbid using the document, but is worth knowing. */
-export function warn(context: Context, path: Path, message: string): void {
-  context.diagnostics.push(diagnosticAt(context.source, path, message, { key: true, severity: 'warning' }));
-}
-
 /** Records a fault at a path of the document. */
 export function fault(
   context: Context,

@@ -75,6 +75,10 @@ export interface Dial {
   name: string;
   dimension: Dimension;
   value: number;
+  /** What the file says it may be turned to, infinite where it says nothing; `step` of turning, when it says. */
+  min: number;
+  max: number;
+  step: number | undefined;
   /** True for a dial that is worked out from others and cannot be turned itself. */
   derived: boolean;
   path: Path;

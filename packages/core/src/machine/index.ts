@@ -6,6 +6,7 @@ export * from './definition.js';
 export * from './facts.js';
 export * from './compile.js';
 export { VERBS } from './effects.js';
+export { allExpressions } from './expressions.js';
 export { DEFAULT_GROUND } from './motion-rules.js';
 export * from './situation.js';
 export * from './rename.js';

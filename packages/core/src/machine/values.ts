@@ -21,13 +21,26 @@ export const compileDials = (context: Context): Dial[] =>
     if (typeof result !== 'object') return [];
     const path: Path = ['dials', name];
     const ranged = typeof dial === 'object' ? dial : { value: dial };
-    for (const bound of ['min', 'max', 'step'] as const) {
-      const text = 'min' in ranged || 'max' in ranged || 'step' in ranged ? ranged[bound] : undefined;
-      if (text !== undefined) constantAt(context, text, [...path, bound], result.dimension);
-    }
+    const bounds: DialRange = 'min' in ranged || 'max' in ranged || 'step' in ranged ? ranged : {};
+    const at = (bound: keyof DialRange): number | undefined =>
+      bounds[bound] === undefined
+        ? undefined
+        : constantAt(context, bounds[bound], [...path, bound], result.dimension);
     const parsed = parseExpression(String(ranged.value));
-    return [{ name, ...result, derived: parsed.ok && readsNames(parsed.value), path }];
+    return [
+      {
+        name,
+        ...result,
+        min: at('min') ?? -Infinity,
+        max: at('max') ?? Infinity,
+        step: at('step'),
+        derived: parsed.ok && readsNames(parsed.value),
+        path,
+      },
+    ];
   });
+
+type DialRange = Partial<Record<'min' | 'max' | 'step', NotationText>>;
 
 const readsNames = (syntax: Syntax): boolean =>
   Object.values(syntax).some(

@@ -40,7 +40,7 @@ function casesOf(code: Code, findings: readonly Finding[], { file, source }: Sub
   if (own.length === 0) return [{ kind: 'passed', xml: `${open}"/>` }];
   return own.map((f): Case => {
     const { line, column } = locate(source, f.path, { key: true });
-    const head = `${open} ${escaped(f.state)}" file="${escaped(file)}" line="${line}">`;
+    const head = `${open} ${escaped(f.state === '' ? String(f.path.at(-1)) : f.state)}" file="${escaped(file)}" line="${line}">`;
     if (f.accepted !== undefined)
       return { kind: 'skipped', xml: `${head}<skipped message="${escaped(f.accepted)}"/></testcase>` };
     const text = [...f.reason, `${file}:${line}:${column}`].join('\n');

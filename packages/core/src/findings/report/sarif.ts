@@ -9,9 +9,12 @@ export interface Subject {
 
 const LEVELS = { proved: 'error', witnessed: 'error', suspected: 'note' } as const;
 
-/** How loud a finding is to a build: what only looks risky warns. */
-const levelOf = ({ code, certainty }: Finding): 'error' | 'warning' | 'note' =>
-  certainty !== 'suspected' && CATALOGUE[code].question === 'risky' ? 'warning' : LEVELS[certainty];
+/** How loud a finding is to a build: what only looks risky warns, what is untidy is noted. */
+function levelOf({ code, certainty }: Finding): 'error' | 'warning' | 'note' {
+  const { question } = CATALOGUE[code];
+  if (question === 'tidy') return 'note';
+  return certainty !== 'suspected' && question === 'risky' ? 'warning' : LEVELS[certainty];
+}
 
 /** Findings as a SARIF 2.1.0 log (OASIS, 2020): one run, a rule a code, a result a finding at its place. */
 export function toSarif(findings: readonly Finding[], { file, source }: Subject): unknown {
@@ -36,9 +39,13 @@ export function toSarif(findings: readonly Finding[], { file, source }: Subject)
                   artifactLocation: { uri: encodeURI(file.replaceAll('\\', '/')) },
                   region: { startLine: line, startColumn: column },
                 },
-                logicalLocations: [
-                  { name: finding.state, fullyQualifiedName: `${finding.lane}.${finding.state}` },
-                ],
+                ...(finding.state === ''
+                  ? {}
+                  : {
+                      logicalLocations: [
+                        { name: finding.state, fullyQualifiedName: `${finding.lane}.${finding.state}` },
+                      ],
+                    }),
               },
             ],
             partialFingerprints: { 'glenmark/v1': finding.fingerprint },

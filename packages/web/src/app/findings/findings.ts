@@ -20,6 +20,7 @@ const NOTHING: Record<Question, string> = {
   out: 'Every state has a way out, or is final.',
   agree: 'Nothing disagreed in any tape of this moveset.',
   risky: 'Nothing looked risky in any tape of this moveset.',
+  tidy: 'Everything that is declared is used.',
 };
 
 const WHY: Record<Finding['certainty'], string> = {
@@ -54,7 +55,7 @@ export class Findings {
         .sort((a, b) => Number(a.accepted !== undefined) - Number(b.accepted !== undefined))
         .map((f) => ({
           ...f,
-          place: `${f.lane} · ${f.state} · ${f.code}`,
+          place: [f.lane, f.state, f.code].filter((part) => part !== '').join(' · '),
           about: CATALOGUE[f.code],
           why: WHY[f.certainty],
           hurts: HELP[f.code].hurts,

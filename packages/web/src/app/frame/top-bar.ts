@@ -14,6 +14,9 @@ const SAVE_WORDS: Record<SaveState, string> = {
   conflict: 'not saved',
 };
 
+/** What the bar counts; what is only untidy waits in Findings. */
+const ASKED = (Object.keys(QUESTIONS) as Question[]).filter((question) => question !== 'tidy');
+
 /** The bar on every view: where we are, what the open moveset is called, and the three questions with their counts. */
 @Component({
   selector: 'gm-top-bar',
@@ -58,7 +61,7 @@ export class TopBar {
   );
   protected readonly otherTheme = computed(() => (this.themes.theme() === 'day' ? 'Night' : 'Day'));
   protected readonly questions = computed(() =>
-    (Object.keys(QUESTIONS) as Question[]).map((question) => {
+    ASKED.map((question) => {
       const count = this.workspace
         .findings()
         .filter((f) => f.accepted === undefined && questionOf(f.code) === question).length;
