@@ -5,3 +5,4 @@ export * from './machine/index.js';
 export * from './run/index.js';
 export * from './scout/index.js';
 export * from './findings/index.js';
+export * from './kits/index.js';

@@ -27,6 +27,7 @@ export function findUses(machine: Machine, kind: NamedKind, name: string): Use[]
     for (const span of spansOf(place, kind, name)) uses.push({ path: place.path, span });
   }
   if (kind === 'state') uses.push(...stateUses(machine, name));
+  if (kind === 'aim') uses.push(...aimUses(machine, name));
   if (kind === 'stance' || kind === 'ability') {
     const index = (kind === 'stance' ? machine.stances : machine.abilities).findIndex((t) => t.name === name);
     for (const path of machine.references)
@@ -79,6 +80,16 @@ function declarationOf(machine: Machine, kind: NamedKind, name: string): Path | 
   };
   return lists[kind].find((thing) => thing.name === name)?.path;
 }
+
+/** Aims are also followed by probes and tethers. */
+const aimUses = (machine: Machine, name: string): Use[] => [
+  ...machine.probes
+    .filter((p) => 'aim' in p.direction && p.direction.aim === `aim(${name})`)
+    .map((p) => ({ path: [...p.path, 'toward'], span: undefined })),
+  ...machine.tethers
+    .filter((t) => t.aim === `aim(${name})`)
+    .map((t) => ({ path: [...t.path, 'aim'], span: undefined })),
+];
 
 /** States are also named by crossings, and as where a lane or a group begins. */
 function stateUses(machine: Machine, name: string): Use[] {
