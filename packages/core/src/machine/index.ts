@@ -9,6 +9,7 @@ export { VERBS } from './effects.js';
 export { allExpressions } from './expressions.js';
 export { DEFAULT_GROUND } from './motion-rules.js';
 export * from './situation.js';
+export * from './scope.js';
 export * from './rename.js';
 export { sense } from './sense.js';
 export * from './trigonometry.js';

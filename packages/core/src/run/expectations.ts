@@ -1,5 +1,5 @@
 import { type Diagnostic, diagnosticAt, type Path } from '../model/index.js';
-import type { Machine } from '../machine/index.js';
+import { type Machine, scopeOf } from '../machine/index.js';
 import {
   checkText,
   compare,
@@ -8,8 +8,6 @@ import {
   type Expression,
   formatValue,
   holds,
-  type Scope,
-  type ThingKind,
   toTicks,
   TRUTH,
 } from '../notation/index.js';
@@ -150,40 +148,5 @@ export function watchExpectations(
               : 'the run ended before';
         return { text: e.text, passed, tick: state.decided ?? e.to, seen };
       }),
-  };
-}
-
-function scopeOf(machine: Machine): Scope {
-  const names = (list: readonly { name: string }[]): string[] => list.map((item) => item.name);
-  const things: Record<ThingKind, string[]> = {
-    button: names(machine.controls.filter((c) => c.kind === 'button')),
-    axis: names(machine.controls.filter((c) => c.kind === 'axis')),
-    probe: names(machine.probes),
-    timer: names(machine.timers),
-    cooldown: names(machine.cooldowns),
-    state: names(machine.states),
-    stance: names(machine.stances),
-    ability: names(machine.abilities),
-    event: machine.events,
-    aim: names(machine.controls.filter((c) => c.kind === 'aim')),
-    tether: names(machine.tethers),
-    zone: machine.zoneTags,
-  };
-  return {
-    rate: machine.rate,
-    pixel: undefined,
-    constant: (name) =>
-      name === 'gravity'
-        ? { dimension: { truth: false, m: 1, s: -2, deg: 0 }, value: machine.gravity }
-        : machine.dials.find((d) => d.name === name),
-    variable: (name) => {
-      const variable = machine.variables.find((v) => v.name === name);
-      return variable && { dimension: variable.dimension, key: name };
-    },
-    things: (kind) => things[kind],
-    names: () => [...names(machine.dials), ...names(machine.variables)],
-    slot: (key) => machine.facts.slots.get(key),
-    memory: () => undefined,
-    elapsed: `elapsed@lane:${machine.lanes[0]!.name}`,
   };
 }

@@ -16,8 +16,14 @@ export class UndoSteps {
   readonly undoName = computed(() => this.steps().done.at(-1)?.name);
   readonly redoName = computed(() => this.steps().undone.at(-1)?.name);
 
-  push(step: Step): void {
-    this.steps.update(({ done }) => ({ done: [...done, step].slice(-KEPT), undone: [] }));
+  /** Adds a step; one that `goesOn` is joined with the step before when that has the same name. */
+  push(step: Step, goesOn = false): void {
+    this.steps.update(({ done }) => {
+      const last = done.at(-1);
+      const joined = goesOn && last?.name === step.name && last.after === step.before;
+      const list = joined ? [...done.slice(0, -1), { ...step, before: last.before }] : [...done, step];
+      return { done: list.slice(-KEPT), undone: [] };
+    });
   }
 
   clear(): void {

@@ -110,10 +110,13 @@ export class Workspace {
     this.opened.next(id);
   }
 
-  /** Applies changes as one undoable step. Returns what is wrong instead, and then changes nothing. */
-  apply(name: string, changes: readonly Change[]): Diagnostic[] {
+  /**
+   * Applies changes as one undoable step. Returns what is wrong instead, and then changes nothing. With `goesOn` a step
+   * of the same name that came just before becomes part of this one, as while a slider is dragged.
+   */
+  apply(name: string, changes: readonly Change[], { goesOn = false } = {}): Diagnostic[] {
     const after = edit(this.text(), changes);
-    return this.replace(name, after);
+    return this.replace(name, after, { goesOn });
   }
 
   /** What the moveset would compile to after some changes; nothing is changed. */
@@ -122,12 +125,12 @@ export class Workspace {
   }
 
   /** Replaces the whole text as one undoable step, if it loads. */
-  replace(name: string, after: string): Diagnostic[] {
+  replace(name: string, after: string, { goesOn = false } = {}): Diagnostic[] {
     const before = this.text();
     const { diagnostics } = readMoveset(after);
     if (!isUsable(diagnostics)) return diagnostics;
     if (after === before) return [];
-    this.steps.push({ name, before, after });
+    this.steps.push({ name, before, after }, goesOn);
     this.setText(after);
     return [];
   }

@@ -19,7 +19,10 @@ import { type CellPlace, CrossingsGrid } from './crossings-grid';
 import { addState, removeCrossing } from './edits';
 import { buildGrid } from './grid-data';
 import { NameDialog } from './name-dialog';
+import { LaneMap } from './map/lane-map';
 import { StateSheet } from './state-sheet';
+import { TextPane } from './text/text-pane';
+import { ValuesSheet } from './values/values-sheet';
 
 /** What is chosen here, as the address keeps it. */
 interface Choice {
@@ -28,12 +31,19 @@ interface Choice {
   to?: string | undefined;
   state?: string | undefined;
   crossing?: string | undefined;
+  /** The lane as a grid, or as a map. */
+  as?: string | undefined;
+  /** What is beside it: the sheet of a state, the values, the text. */
+  beside?: string | undefined;
 }
+
+const SHOWN_AS = ['grid', 'map'] as const;
+const BESIDE = ['sheet', 'values', 'text'] as const;
 
 /** The work surface: the crossings of a lane on the left, the sheet of a state on the right. */
 @Component({
   selector: 'gm-model',
-  imports: [CrossingsGrid, CrossingLine, StateSheet],
+  imports: [CrossingsGrid, CrossingLine, LaneMap, StateSheet, TextPane, ValuesSheet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './model.html',
   styleUrl: './model.scss',
@@ -59,6 +69,11 @@ export class Model {
   readonly to = input<string>();
   readonly state = input<string>();
   readonly crossing = input<string>();
+  readonly as = input<string>();
+  readonly beside = input<string>();
+
+  protected readonly shownAs = SHOWN_AS;
+  protected readonly besides = BESIDE;
 
   private readonly line = viewChild(CrossingLine);
 
@@ -91,6 +106,26 @@ export class Model {
   protected readonly crossingIndex = computed(() =>
     this.choice().crossing === undefined ? undefined : Number(this.choice().crossing),
   );
+  protected readonly asWhat = computed(() => SHOWN_AS.find((a) => a === this.choice().as) ?? 'grid');
+  protected readonly besideWhat = computed(() => BESIDE.find((b) => b === this.choice().beside) ?? 'sheet');
+  /** Where the caret of the text should be: the chosen crossing, or the state in the sheet. */
+  protected readonly textPlace = computed(
+    () => {
+      const lane = this.machine().lanes[this.laneIndex()]!;
+      const cell = this.place();
+      const { states } = this.machine();
+      const crossing =
+        this.choice().state === undefined && cell !== undefined
+          ? lane.crossings.find(
+              (c) =>
+                states[c.to]!.name === cell.to &&
+                (cell.from === '*' ? c.from.length === 0 : c.from.some((s) => states[s]!.name === cell.from)),
+            )
+          : undefined;
+      return crossing?.path ?? this.sheetState().path;
+    },
+    { equal: (a, b) => a.join('/') === b.join('/') },
+  );
   /** The state in the sheet: the chosen one, else the chosen cell's target, else the lane's first. */
   protected readonly sheetState = computed(() => {
     const { states, lanes } = this.machine();
@@ -109,6 +144,8 @@ export class Model {
         to: this.to(),
         state: this.state(),
         crossing: this.crossing(),
+        as: this.as(),
+        beside: this.beside(),
       };
       untracked(() => {
         if (this.following === 0) this.choice.set(address);
@@ -129,7 +166,32 @@ export class Model {
   }
 
   protected openState(state: string): void {
-    this.go({ state });
+    this.go({ state, ...(this.besideWhat() === 'values' ? { beside: undefined } : {}) });
+  }
+
+  protected showAs(as: string): void {
+    this.go({ as: as === 'grid' ? undefined : as });
+  }
+
+  protected showBeside(beside: string): void {
+    this.go({ beside: beside === 'sheet' ? undefined : beside });
+  }
+
+  /** The kits come with their texts: loaded when somebody wants one. */
+  protected async openKits(): Promise<void> {
+    const { KitsDialog } = await import('./kits/kits-dialog');
+    this.dialog
+      .open<unknown, { lane: number }, string>(KitsDialog, {
+        data: { lane: this.laneIndex() },
+        width: '900px',
+        maxWidth: '94vw',
+      })
+      .afterClosed()
+      .subscribe((name) => {
+        if (name === undefined) return;
+        const undo = this.snack.open(`“${name}” was taken in.`, 'Undo', { duration: 8000 });
+        undo.onAction().subscribe(() => this.workspace.undo());
+      });
   }
 
   protected write(text: string): void {

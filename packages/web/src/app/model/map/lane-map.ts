@@ -1,0 +1,126 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import type { Finding, Machine } from '@glenmark/core';
+import { switchMap } from 'rxjs';
+import type { CellPlace } from '../crossings-grid';
+import { layOut } from './layout';
+import { BANDS, colourOf, laneGraph, type Layout, type MapNode } from './map-data';
+
+/**
+ * A lane as a map, laid out by itself from the air to the ground. A click chooses; a drag from one state to another
+ * asks for a new crossing there.
+ */
+@Component({
+  selector: 'gm-lane-map',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './lane-map.html',
+  styleUrl: './lane-map.scss',
+})
+export class LaneMap {
+  readonly machine = input.required<Machine>();
+  readonly lane = input.required<number>();
+  readonly findings = input.required<Finding[]>();
+  readonly place = input<CellPlace | undefined>();
+  readonly state = input<string | undefined>();
+  readonly openState = output<string>();
+  readonly choose = output<CellPlace>();
+
+  private readonly graph = computed(() => laneGraph(this.machine(), this.lane()));
+  private readonly layout = signal<Layout | undefined>(undefined);
+  /** The state that a drag began in, and where the pointer is now. */
+  protected readonly drag = signal<{ from: MapNode; x: number; y: number } | undefined>(undefined);
+
+  protected readonly view = computed(() => {
+    const layout = this.layout();
+    const { nodes, edges } = this.graph();
+    if (layout === undefined || nodes.some((n) => layout.nodes[n.id] === undefined)) return undefined;
+    const lane = this.machine().lanes[this.lane()]!.name;
+    const trouble = this.findings().filter((f) => f.lane === lane && f.accepted === undefined);
+    const name = (id: string): string => nodes.find((n) => n.id === id)!.name;
+    const place = this.place();
+    return {
+      box: `0 0 ${layout.width} ${layout.height}`,
+      // Smaller than this nobody can read it: then it scrolls.
+      least: layout.height * 0.62,
+      most: layout.height,
+      bands: bandsOf(nodes, layout),
+      nodes: nodes.map((n) => ({
+        ...n,
+        ...layout.nodes[n.id]!,
+        fill: n.group ? 'none' : `var(--${colourOf(n.kind)}-wash)`,
+        stroke: `var(--${colourOf(n.kind)})`,
+        chosen: n.name === this.state(),
+        bad: trouble.some((f) => f.state === n.name && f.crossing === null),
+      })),
+      edges: edges.map((e) => ({
+        ...e,
+        ...(layout.edges[e.id] ?? { d: '', label: { x: 0, y: 0 } }),
+        // All words at once would hide the lines.
+        told: edges.length <= 8 || [name(e.from), name(e.to)].includes(this.state() ?? ''),
+        fromName: e.from === 'any' ? '*' : name(e.from),
+        toName: name(e.to),
+        chosen: place?.to === name(e.to) && place.from === (e.from === 'any' ? '*' : name(e.from)),
+        bad: trouble.some((f) => f.crossing?.index === e.index),
+      })),
+    };
+  });
+
+  constructor() {
+    toObservable(this.graph)
+      .pipe(
+        switchMap((graph) => layOut(graph)),
+        takeUntilDestroyed(),
+      )
+      .subscribe((layout) => this.layout.set(layout));
+  }
+
+  protected begin(event: PointerEvent, from: MapNode): void {
+    if (event.button !== 0 || from.id === 'any') return;
+    (event.currentTarget as Element).closest('svg')!.setPointerCapture(event.pointerId);
+    this.drag.set({ from, ...this.at(event) });
+  }
+
+  protected move(event: PointerEvent): void {
+    const drag = this.drag();
+    if (drag !== undefined) this.drag.set({ ...drag, ...this.at(event) });
+  }
+
+  protected end(): void {
+    const drag = this.drag();
+    this.drag.set(undefined);
+    const target = drag === undefined ? undefined : this.nodeAt(drag.x, drag.y);
+    if (drag === undefined || target === undefined) return;
+    if (target.id === drag.from.id) this.openState.emit(target.name);
+    else this.choose.emit({ from: drag.from.name, to: target.name });
+  }
+
+  private nodeAt(x: number, y: number): MapNode | undefined {
+    return this.view()?.nodes.find(
+      (n) => n.id !== 'any' && x >= n.x && x <= n.x + n.width && y >= n.y && y <= n.y + n.height,
+    );
+  }
+
+  private at(event: PointerEvent): { x: number; y: number } {
+    const svg = (event.currentTarget as Element).closest('svg')!;
+    return new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM()!.inverse());
+  }
+}
+
+/** Where each band begins and ends, for those that have states. */
+function bandsOf(
+  nodes: readonly MapNode[],
+  layout: Layout,
+): { title: string; y: number; height: number; odd: boolean }[] {
+  const spans = BANDS.flatMap(({ title }, band) => {
+    const own = nodes.filter((n) => n.band === band && n.id !== 'any');
+    if (own.length === 0) return [];
+    const top = Math.min(...own.map((n) => layout.nodes[n.id]!.y));
+    const bottom = Math.max(...own.map((n) => layout.nodes[n.id]!.y + n.height));
+    return [{ title, top, bottom }];
+  });
+  return spans.map(({ title, top, bottom }, i) => {
+    const from = i === 0 ? 0 : (spans[i - 1]!.bottom + top) / 2;
+    const to = i === spans.length - 1 ? layout.height : (bottom + spans[i + 1]!.top) / 2;
+    return { title, y: from, height: to - from, odd: i % 2 === 1 };
+  });
+}

@@ -1,0 +1,138 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { Workspace } from '../../data/workspace';
+import { type ControlRow, type KeyList, keyText } from './controls';
+
+/** A control with its keys: pressed to bind, removed by a click, marked where another control has the same. */
+@Component({
+  selector: 'gm-control-keys',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <p class="head">
+      <b class="mono">{{ control().name }}</b> <span class="dim">{{ control().kind }}</span>
+      @if (control().pad) {
+        <span class="dim mono">pad {{ control().pad }}</span>
+      }
+      <span class="fill"></span>
+      <button
+        type="button"
+        class="plain-button small quiet"
+        (click)="rename.emit()"
+        [attr.aria-label]="'Rename ' + control().name"
+      >
+        Rename
+      </button>
+      <button
+        type="button"
+        class="plain-button small quiet"
+        (click)="remove.emit()"
+        [attr.aria-label]="'Remove ' + control().name"
+      >
+        ×
+      </button>
+    </p>
+    @for (list of control().lists; track list.label) {
+      <p class="keys">
+        <span class="mono end">{{ list.label }}</span>
+        @for (key of list.keys; track key.code) {
+          <button
+            type="button"
+            class="key mono"
+            [class.clash]="key.clash"
+            (click)="unbind(list, key.code)"
+            [attr.aria-label]="'Unbind ' + key.text + ' from ' + control().name"
+            [title]="key.clash ? 'Also bound to ' + key.clash : 'Click to unbind'"
+          >
+            {{ key.text }} <i>×</i>
+          </button>
+        }
+        <button
+          type="button"
+          class="plain-button small"
+          [class.first]="waiting() === list.label"
+          (click)="waiting.set(list.label)"
+          (blur)="waiting.set(undefined)"
+          (keydown)="onKey($event, list)"
+          [attr.aria-label]="'Bind a key to ' + control().name + ' ' + list.label"
+        >
+          {{ waiting() === list.label ? 'press the key…' : 'Bind' }}
+        </button>
+        @for (key of list.keys; track key.code) {
+          @if (key.clash) {
+            <span class="doubt">{{ key.text }} is also {{ key.clash }}</span>
+          }
+        }
+      </p>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 2px;
+      padding: 3px 0;
+    }
+    p {
+      display: flex;
+      gap: 5px;
+      align-items: center;
+      flex-wrap: wrap;
+    }
+    .fill {
+      flex: 1;
+    }
+    .end {
+      width: 10px;
+      color: var(--ink-2);
+    }
+    .key {
+      border: 1px solid var(--rule-2);
+      border-bottom-width: 2px;
+      border-radius: var(--radius);
+      background: var(--raised);
+      color: var(--ink);
+      padding: 1px 6px;
+      font-size: 12px;
+      cursor: pointer;
+    }
+    .key i {
+      color: var(--ink-3);
+      font-style: normal;
+    }
+    .key.clash {
+      border-color: var(--amber);
+    }
+    .quiet {
+      border-color: transparent;
+      background: none;
+      color: var(--ink-3);
+      padding: 1px 4px;
+    }
+    .doubt {
+      font-size: 12px;
+    }
+  `,
+})
+export class ControlKeys {
+  private readonly workspace = inject(Workspace);
+  readonly control = input.required<ControlRow>();
+  readonly rename = output();
+  readonly remove = output();
+  /** The end that waits for a key. */
+  protected readonly waiting = signal<string | undefined>(undefined);
+
+  protected onKey(event: KeyboardEvent, list: KeyList): void {
+    if (this.waiting() !== list.label) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.waiting.set(undefined);
+    if (event.key === 'Escape' || list.keys.some((k) => k.code === event.code)) return;
+    const value = [...list.keys.map((k) => k.code), event.code];
+    this.workspace.apply(`bind ${keyText(event.code)} to ${this.control().name}`, [
+      { path: list.path, value },
+    ]);
+  }
+
+  protected unbind(list: KeyList, code: string): void {
+    const value = list.keys.map((k) => k.code).filter((c) => c !== code);
+    this.workspace.apply(`unbind ${keyText(code)} from ${this.control().name}`, [{ path: list.path, value }]);
+  }
+}

@@ -1,0 +1,55 @@
+import type { Machine, Path } from '@glenmark/core';
+
+/** The keys of a control as they stand in the document, one list an end. */
+export interface KeyList {
+  label: string;
+  path: Path;
+  keys: { code: string; text: string; clash: string }[];
+}
+
+export interface ControlRow {
+  name: string;
+  kind: 'button' | 'axis' | 'aim';
+  path: Path;
+  lists: KeyList[];
+  pad: string;
+}
+
+export function controlRows(machine: Machine): ControlRow[] {
+  const users = (code: string): string[] =>
+    machine.controls
+      .filter((c) => [...c.keys, ...c.negative, ...c.positive].includes(code))
+      .map((c) => c.name);
+  return machine.controls.map((control): ControlRow => {
+    const list = (label: string, path: Path, codes: readonly string[]): KeyList => ({
+      label,
+      path,
+      keys: codes.map((code) => ({
+        code,
+        text: keyText(code),
+        clash: users(code)
+          .filter((name) => name !== control.name)
+          .join(', '),
+      })),
+    });
+    const { path } = control;
+    const lists =
+      control.kind === 'axis'
+        ? [
+            list('−', [...path, 'axis', 'negative'], control.negative),
+            list('+', [...path, 'axis', 'positive'], control.positive),
+          ]
+        : control.kind === 'button'
+          ? [list('', [...path, 'button'], control.keys)]
+          : [];
+    return { name: control.name, kind: control.kind, path, lists, pad: control.pad.join(', ') };
+  });
+}
+
+/** A key code as it stands on the key. */
+export const keyText = (code: string): string =>
+  code
+    .replace(/^(Key|Digit)/, '')
+    .replace(/^Arrow(\w+)/, (_, way: string) => ({ Left: '←', Right: '→', Up: '↑', Down: '↓' })[way] ?? way)
+    .replace(/(Left|Right)$/, (side) => ` ${side.toLowerCase()}`)
+    .trim();

@@ -1,0 +1,94 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatSliderModule } from '@angular/material/slider';
+import { Workspace } from '../../data/workspace';
+import { FieldRow } from '../field-row';
+import type { DialRow } from './dials';
+
+/** A dial: its slider between its ends, and its value as it is written. One drag is one step to undo. */
+@Component({
+  selector: 'gm-dial-slider',
+  imports: [MatSliderModule, FieldRow],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <gm-field-row [label]="dial().name" [value]="dial().text" [path]="dial().valuePath" [hint]="hint()" />
+    @if (!dial().derived) {
+      <mat-slider [min]="dial().min" [max]="dial().max" [step]="dial().step">
+        <input
+          matSliderThumb
+          [value]="dial().value"
+          (valueChange)="turn($event)"
+          [attr.aria-label]="'Turn ' + dial().name"
+        />
+      </mat-slider>
+      <span class="mono dim">{{ ends() }}</span>
+    }
+    <button
+      type="button"
+      class="plain-button small"
+      (click)="rename.emit()"
+      [attr.aria-label]="'Rename ' + dial().name"
+    >
+      Rename
+    </button>
+    <button
+      type="button"
+      class="plain-button small"
+      (click)="remove.emit()"
+      [attr.aria-label]="'Remove ' + dial().name"
+    >
+      ×
+    </button>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto auto auto;
+      align-items: center;
+      gap: 0 6px;
+      padding-bottom: 2px;
+    }
+    gm-field-row {
+      grid-column: 1 / -1;
+    }
+    mat-slider {
+      margin: -8px 8px -10px 88px;
+      min-width: 0;
+      --mat-slider-handle-height: 12px;
+      --mat-slider-handle-width: 12px;
+      --mat-slider-active-track-height: 2px;
+      --mat-slider-inactive-track-height: 2px;
+    }
+    span {
+      font-size: 10px;
+      white-space: nowrap;
+    }
+    .plain-button:first-of-type {
+      grid-column: 3;
+    }
+    .plain-button {
+      border-color: transparent;
+      background: none;
+      color: var(--ink-3);
+      padding: 1px 4px;
+    }
+    .plain-button:hover {
+      border-color: var(--rule-2);
+    }
+  `,
+})
+export class DialSlider {
+  private readonly workspace = inject(Workspace);
+  readonly dial = input.required<DialRow>();
+  readonly rename = output();
+  readonly remove = output();
+  protected readonly hint = computed(() => (this.dial().derived ? 'from others' : ''));
+  protected readonly ends = computed(() => `${round(this.dial().min)} to ${round(this.dial().max)}`);
+
+  protected turn(value: number): void {
+    const { name, valuePath, unit } = this.dial();
+    const text = unit === '' ? round(value) : `${round(value)} ${unit}`;
+    this.workspace.apply(`turn ${name}`, [{ path: valuePath, value: text }], { goesOn: true });
+  }
+}
+
+const round = (value: number): number => Math.round(value * 1000) / 1000;

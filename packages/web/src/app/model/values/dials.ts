@@ -1,0 +1,37 @@
+import { formatValue, type Machine, type MovesetFile, type Path } from '@glenmark/core';
+
+/** A dial with the ends of its slider; those that the file does not give are worked out from its value. */
+export interface DialRow {
+  name: string;
+  path: Path;
+  /** Where its value is in the document: the dial itself when it has no range. */
+  valuePath: Path;
+  text: string;
+  value: number;
+  unit: string;
+  min: number;
+  max: number;
+  step: number;
+  derived: boolean;
+}
+
+export const dialRows = (machine: Machine, file: MovesetFile): DialRow[] =>
+  machine.dials.map((dial): DialRow => {
+    const own = file.dials?.[dial.name];
+    const ranged = typeof own === 'object';
+    const reach = Math.max(1, Math.abs(dial.value) * 2);
+    const min = Number.isFinite(dial.min) ? dial.min : dial.value < 0 ? -reach : 0;
+    const max = Number.isFinite(dial.max) ? dial.max : reach;
+    return {
+      name: dial.name,
+      path: dial.path,
+      valuePath: ranged ? [...dial.path, 'value'] : dial.path,
+      text: String(ranged ? own.value : own),
+      value: dial.value,
+      unit: formatValue(1, dial.dimension).replace(/^1 ?/, ''),
+      min: Math.min(min, dial.value),
+      max: Math.max(max, dial.value),
+      step: dial.step ?? (max - min) / 100,
+      derived: dial.derived,
+    };
+  });

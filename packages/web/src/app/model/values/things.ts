@@ -1,0 +1,197 @@
+import { type Machine, type MovesetFile, type NamedKind, type Path } from '@glenmark/core';
+
+/** A field of a thing: where it is in the document, what it says there, and what it comes to. */
+export interface Field {
+  label: string;
+  path: Path;
+  text: string;
+  hint: string;
+  placeholder: string;
+}
+
+export interface Thing {
+  name: string;
+  kind: NamedKind;
+  path: Path;
+  fields: Field[];
+  /** Charges of a cooldown that has several, with the seconds of one: drawn over time. */
+  charges: { most: number; seconds: number } | undefined;
+}
+
+export interface Section {
+  title: string;
+  /** What it is for, for whoever sees it empty. */
+  about: string;
+  path: Path;
+  things: Thing[];
+  /** What can be added here, with the value that it begins with. */
+  adds: { label: string; value: unknown }[];
+}
+
+type Values = Record<string, unknown>;
+
+/** Everything that a moveset declares beside dials, controls and lanes, as sections of things with fields. */
+export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
+  const seconds = (ticks: number): string => `${ticks} ticks`;
+  const metres = (value: number | undefined): string => (value === undefined ? '' : `${+value.toFixed(3)} m`);
+  const section = (
+    title: string,
+    about: string,
+    path: Path,
+    entries: Record<string, unknown> | undefined,
+    adds: Section['adds'],
+    thing: (name: string, value: Values, at: Path) => Omit<Thing, 'name' | 'path'>,
+  ): Section => ({
+    title,
+    about,
+    path,
+    adds,
+    things: Object.entries(entries ?? {}).map(([name, value]) => {
+      const at = [...path, name];
+      return { name, path: at, ...thing(name, value as Values, at) };
+    }),
+  });
+  const plain = (kind: NamedKind, fields: Field[]): Omit<Thing, 'name' | 'path'> => ({
+    kind,
+    fields,
+    charges: undefined,
+  });
+  return [
+    section(
+      'stances',
+      'The shapes that the body can have, each with its feet at the bottom.',
+      ['body', 'stances'],
+      file.body.stances,
+      [{ label: 'stance', value: { shape: 'capsule', width: '0.7 m', height: '1 m' } }],
+      (name, value, at) => {
+        const stance = machine.stances.find((s) => s.name === name);
+        const shapes = (value['parts'] as Record<string, Values> | undefined) ?? { '': value };
+        const fields = Object.entries(shapes).flatMap(([part, shape]) => {
+          const own = part === '' ? at : [...at, 'parts', part];
+          return ['shape', 'width', 'height'].map((key) =>
+            fieldOf(`${part} ${key}`.trim(), [...own, key], shape[key]),
+          );
+        });
+        const tall = stance === undefined ? '' : metres(stance.top - stance.bottom);
+        return plain('stance', [
+          ...fields,
+          fieldOf('anchor', [...at, 'anchor'], value['anchor'], tall === '' ? '' : `${tall} tall`, 'feet'),
+        ]);
+      },
+    ),
+    section(
+      'probes',
+      'Where the body looks for walls, ledges and ground.',
+      ['body', 'probes'],
+      file.body.probes,
+      [{ label: 'probe', value: { from: ['0 m', '1 m'], toward: 'ahead', reach: '0.6 m' } }],
+      (_, value, at) =>
+        plain('probe', [
+          fieldOf('ahead', [...at, 'from', 0], (value['from'] as unknown[])[0]),
+          fieldOf('above the feet', [...at, 'from', 1], (value['from'] as unknown[])[1]),
+          fieldOf('toward', [...at, 'toward'], value['toward']),
+          fieldOf('reach', [...at, 'reach'], value['reach']),
+        ]),
+    ),
+    section(
+      'variables',
+      'What the character remembers: flags, counts and numbers.',
+      ['variables'],
+      file.variables,
+      [
+        { label: 'flag', value: { flag: false } },
+        { label: 'count', value: { count: 1, max: 1, refill: 'grounded' } },
+        { label: 'number', value: { number: 0 } },
+      ],
+      (_, value, at) =>
+        plain(
+          'variable',
+          'flag' in value
+            ? [
+                fieldOf('at the start', [...at, 'flag'], value['flag']),
+                fieldOf('reset while', [...at, 'reset'], value['reset'], '', 'never'),
+              ]
+            : 'count' in value
+              ? [
+                  fieldOf('at the start', [...at, 'count'], value['count']),
+                  fieldOf('at most', [...at, 'max'], value['max']),
+                  fieldOf('refill while', [...at, 'refill'], value['refill'], '', 'never'),
+                ]
+              : [
+                  fieldOf('at the start', [...at, 'number'], value['number']),
+                  fieldOf('reset while', [...at, 'reset'], value['reset'], '', 'never'),
+                ],
+        ),
+    ),
+    section(
+      'timers',
+      'Clocks that an effect starts and a guard asks for.',
+      ['timers'],
+      file.timers,
+      [{ label: 'timer', value: { length: '0.5 s' } }],
+      (name, value, at) =>
+        plain('timer', [
+          fieldOf(
+            'length',
+            [...at, 'length'],
+            value['length'],
+            seconds(machine.timers.find((t) => t.name === name)?.ticks ?? 0),
+          ),
+          fieldOf('runs while', [...at, 'runs'], value['runs'], '', 'always'),
+          fieldOf('started again', [...at, 'again'], value['again'], '', 'restart'),
+        ]),
+    ),
+    section(
+      'cooldowns',
+      'Uses that are spent and come back with time.',
+      ['cooldowns'],
+      file.cooldowns,
+      [{ label: 'cooldown', value: { recharge: '0.8 s' } }],
+      (name, value, at) => {
+        const cooldown = machine.cooldowns.find((c) => c.name === name);
+        return {
+          kind: 'cooldown',
+          fields: [
+            fieldOf('charges', [...at, 'charges'], value['charges'], '', '1'),
+            fieldOf('recharge', [...at, 'recharge'], value['recharge'], seconds(cooldown?.ticks ?? 0)),
+            fieldOf('refill while', [...at, 'refill'], value['refill'], '', 'never'),
+          ],
+          charges:
+            cooldown === undefined
+              ? undefined
+              : { most: cooldown.charges, seconds: cooldown.ticks * machine.dt },
+        };
+      },
+    ),
+    section(
+      'tethers',
+      'Lines to an anchor or a surface.',
+      ['tethers'],
+      file.tethers,
+      [{ label: 'tether', value: { reach: '8 m', sees: ['hook'] } }],
+      (_, value, at) =>
+        plain('tether', [
+          fieldOf('reach', [...at, 'reach'], value['reach']),
+          fieldOf('along', [...at, 'aim'], value['aim'], '', 'nearest anchor'),
+          fieldOf('holds on to', [...at, 'sees', 0], (value['sees'] as unknown[])[0]),
+        ]),
+    ),
+    section(
+      'abilities',
+      'What may be locked until the player finds it.',
+      ['abilities'],
+      file.abilities,
+      [{ label: 'ability', value: { locked: true } }],
+      (_, value, at) =>
+        plain('ability', [fieldOf('locked', [...at, 'locked'], value['locked'], '', 'false')]),
+    ),
+  ];
+}
+
+const fieldOf = (label: string, path: Path, value: unknown, hint = '', placeholder = ''): Field => ({
+  label,
+  path,
+  text: value === undefined ? '' : String(value),
+  hint,
+  placeholder,
+});

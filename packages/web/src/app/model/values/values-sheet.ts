@@ -1,0 +1,81 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { type Change, errorsOf, namesOf, type NamedKind, rename } from '@glenmark/core';
+import { Workspace } from '../../data/workspace';
+import { FieldRow } from '../field-row';
+import { NameDialog } from '../name-dialog';
+import { ChargesPicture } from './charges-picture';
+import { ControlKeys } from './control-keys';
+import { DialSlider } from './dial-slider';
+import { controlRows } from './controls';
+import { dialRows } from './dials';
+import { type Section, sectionsOf } from './things';
+
+/** What the states are made of: dials, controls, the body, and everything the character remembers. */
+@Component({
+  selector: 'gm-values-sheet',
+  imports: [DialSlider, ControlKeys, FieldRow, ChargesPicture, MatMenuModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './values-sheet.html',
+  styleUrls: ['../state-sheet.scss', './values-sheet.scss'],
+})
+export class ValuesSheet {
+  private readonly workspace = inject(Workspace);
+  private readonly dialog = inject(MatDialog);
+  private readonly snack = inject(MatSnackBar);
+
+  private readonly machine = computed(() => this.workspace.machine()!);
+  private readonly file = computed(() => this.workspace.compiled().file!);
+  protected readonly dials = computed(() => dialRows(this.machine(), this.file()));
+  protected readonly controls = computed(() => controlRows(this.machine()));
+  protected readonly sections = computed(() => sectionsOf(this.machine(), this.file()));
+
+  /** Adds a thing under a name that is asked for. */
+  protected add(path: Section['path'], label: string, value: unknown): void {
+    this.askName(`New ${label}`, 'Name', 'Add').subscribe((name) => {
+      if (name !== undefined) this.apply(`add the ${label} ${name}`, [{ path: [...path, name], value }]);
+    });
+  }
+
+  protected addDial(): void {
+    this.add(['dials'], 'dial', { value: '1 m/s', min: '0 m/s', max: '10 m/s', step: '0.1 m/s' });
+  }
+
+  protected addControl(kind: 'button' | 'axis' | 'aim'): void {
+    const value = {
+      button: { button: [] },
+      axis: { axis: { negative: [], positive: [] } },
+      aim: { aim: 'pointer' },
+    }[kind];
+    this.add(['controls'], kind, value);
+  }
+
+  protected rename(kind: NamedKind, from: string): void {
+    this.askName(`Rename ${from}`, 'New name', 'Rename').subscribe((to) => {
+      if (to === undefined) return;
+      const text = rename(this.workspace.text(), this.machine(), kind, from, to);
+      this.tell(errorsOf(this.workspace.replace(`rename ${from} to ${to}`, text))[0]?.message);
+    });
+  }
+
+  protected remove(name: string, path: Section['path']): void {
+    this.apply(`remove ${name}`, [{ path }]);
+  }
+
+  private askName(title: string, label: string, action: string) {
+    const taken = namesOf(this.machine()).map((n) => n.name);
+    return this.dialog
+      .open<NameDialog, NameDialog['data'], string>(NameDialog, { data: { title, label, action, taken } })
+      .afterClosed();
+  }
+
+  private apply(name: string, changes: Change[]): void {
+    this.tell(this.workspace.apply(name, changes)[0]?.message);
+  }
+
+  private tell(wrong: string | undefined): void {
+    if (wrong !== undefined) this.snack.open(`Not done: ${wrong}.`, undefined, { duration: 7000 });
+  }
+}
