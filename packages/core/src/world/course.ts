@@ -97,6 +97,12 @@ const BARE: Scope = {
   elapsed: 'elapsed',
 };
 
+/** A length of a course in metres; 0 for a text that is none, which `readCourse` tells of. */
+export function metresOf(text: NotationText): number {
+  const { expression } = checkText(String(text), BARE, LENGTH);
+  return expression?.kind === 'constant' ? expression.value : 0;
+}
+
 /** Reads a course from YAML or JSON text; all faults, each at its place. */
 export function readCourse(text: string): { course?: Course; file?: CourseFile; diagnostics: Diagnostic[] } {
   const { file, source, diagnostics } = readFile('course', text);

@@ -27,6 +27,11 @@ export const routes: Routes = [
     ],
   },
   {
+    path: 'course/:id',
+    title: 'Course · Glenmark',
+    loadComponent: () => import('./course/course-page').then((m) => m.CoursePage),
+  },
+  {
     path: '**',
     title: 'Not found · Glenmark',
     loadComponent: () => import('./frame/not-found').then((m) => m.NotFound),

@@ -5,7 +5,8 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive } from '@angular/ro
 import { QUESTIONS, questionOf, type Question } from '@glenmark/core';
 import { filter, map } from 'rxjs';
 import { ThemeChoice } from '../ui/theme';
-import { type SaveState, Workspace } from '../data/workspace';
+import type { SaveState } from '../data/desk';
+import { Workspace } from '../data/workspace';
 
 const SAVE_WORDS: Record<SaveState, string> = {
   saved: 'saved',

@@ -8,8 +8,9 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { type Change, errorsOf, type Path } from '@glenmark/core';
+import type { Change, Path } from '@glenmark/core';
 import { asSentence } from '../ui/sentence';
+import type { Desk } from '../data/desk';
 import { Workspace } from '../data/workspace';
 import { plain, setEffects } from './edits';
 
@@ -90,7 +91,8 @@ import { plain, setEffects } from './edits';
   `,
 })
 export class FieldRow {
-  private readonly workspace = inject(Workspace);
+  /** The document that the field belongs to. */
+  readonly desk = input<Desk>(inject(Workspace));
   readonly label = input.required<string>();
   readonly value = input.required<string>();
   readonly path = input.required<Path>();
@@ -111,7 +113,7 @@ export class FieldRow {
   });
   protected readonly fault = computed(() => {
     if (this.draft().trim() === this.value()) return undefined;
-    const wrong = errorsOf(this.workspace.preview(this.changes()).diagnostics)[0];
+    const wrong = this.desk().faultsAfter(this.changes())[0];
     return wrong && asSentence(wrong.message);
   });
 
@@ -124,10 +126,10 @@ export class FieldRow {
 
   protected commit(): void {
     if (this.draft().trim() === this.value() || this.fault() !== undefined) return;
-    this.workspace.apply(`change ${this.label()}`, this.changes());
+    this.desk().apply(`change ${this.label()}`, this.changes());
   }
 
   protected remove(): void {
-    this.workspace.apply(`remove ${this.label()}`, [{ path: this.removes() ?? this.path() }]);
+    this.desk().apply(`remove ${this.label()}`, [{ path: this.removes() ?? this.path() }]);
   }
 }

@@ -196,9 +196,11 @@ export class Shelf {
       note,
       counts: [],
       link:
-        moveset === undefined
-          ? undefined
-          : { path: ['/moveset', slugOf(moveset), 'run'], query: { tape: document.id } },
+        document.kind === 'course'
+          ? { path: ['/course', document.id], query: {} }
+          : moveset === undefined
+            ? undefined
+            : { path: ['/moveset', slugOf(moveset), 'run'], query: { tape: document.id } },
     };
   }
 }

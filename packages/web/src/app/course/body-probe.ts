@@ -1,0 +1,47 @@
+import {
+  buildWorld,
+  castShape,
+  contactList,
+  contactsAt,
+  type Course,
+  fits,
+  type Machine,
+  zonesAt,
+} from '@glenmark/core';
+
+/** What a body set down somewhere would meet: each stance that fits, contacts, probes, zones. Lengths in metres. */
+export interface Standing {
+  x: number;
+  y: number;
+  stances: { name: string; fits: boolean }[];
+  /** The first stance that fits, or the first of all; its outline is what is drawn. */
+  stance: number;
+  contacts: { nx: number; ny: number }[];
+  probes: { name: string; x: number; y: number; x2: number; y2: number; hit: boolean }[];
+  zones: string[];
+}
+
+/** Sets the body of a moveset down with its feet at a place, facing right. */
+export function standAt(machine: Machine, course: Course, x: number, y: number): Standing {
+  const world = buildWorld(course, machine.stances, machine.casts);
+  const named = machine.stances.map((s, index) => ({ ...s, index })).filter((s) => !s.hidden);
+  const stances = named.map((s) => ({ name: s.name, index: s.index, fits: fits(world, s.index, x, y) }));
+  const stance = (stances.find((s) => s.fits) ?? stances[0]!).index;
+  const found: number[] = [];
+  const count = zonesAt(world, stance, x, y, found);
+  return {
+    x,
+    y,
+    stances,
+    stance,
+    contacts: contactList(contactsAt(world, stance, x, y)).map(({ nx, ny }) => ({ nx, ny })),
+    probes: machine.probes.map((probe) => {
+      const way = 'aim' in probe.direction ? { x: 1, y: 0 } : probe.direction;
+      const [px, py] = [x + probe.x, y + probe.y];
+      const hit = castShape(world, probe.cast, probe.sees, px, py, way.x, way.y, probe.reach);
+      const reach = hit.distance;
+      return { name: probe.name, x: px, y: py, x2: px + way.x * reach, y2: py + way.y * reach, hit: hit.hit };
+    }),
+    zones: found.slice(0, count).map((i) => course.zones[i]!.tag),
+  };
+}

@@ -1,0 +1,193 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { RouterLink } from '@angular/router';
+import type { StoredDocument } from '@glenmark/contract';
+import { type Change, readMoveset } from '@glenmark/core';
+import { forkJoin, of, switchMap } from 'rxjs';
+import { Api } from '../data/api';
+import { FieldRow } from '../model/field-row';
+import { standAt } from './body-probe';
+import { CourseCanvas, type Tool } from './course-canvas';
+import { Workspace } from '../data/workspace';
+import { CourseDesk } from './course-desk';
+import { fieldsOf } from './piece-fields';
+import { doubled, drawn, mirrored, type Piece, piecesOf, placed, type Point, shifted, WORDS } from './pieces';
+
+const TOOLS: { tool: Tool; label: string; key: string }[] = [
+  { tool: 'choose', label: 'Choose', key: '1' },
+  { tool: 'solid', label: 'Solid', key: '2' },
+  { tool: 'slope', label: 'Slope', key: '3' },
+  { tool: 'oneWay', label: 'One-way', key: '4' },
+  { tool: 'mover', label: 'Mover', key: '5' },
+  { tool: 'zone', label: 'Zone', key: '6' },
+  { tool: 'anchor', label: 'Anchor', key: '7' },
+  { tool: 'spawn', label: 'Spawn', key: '8' },
+  { tool: 'body', label: 'Set the body down', key: '9' },
+];
+
+/** A course as a metric sheet: drawn by dragging, with numbers for everything, and a body that can be set down anywhere. */
+@Component({
+  selector: 'gm-course-page',
+  imports: [CourseCanvas, FieldRow, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'onKey($event)', '(window:pagehide)': 'desk.flush()' },
+  templateUrl: './course-page.html',
+  styleUrl: './course-page.scss',
+})
+export class CoursePage {
+  protected readonly desk = inject(CourseDesk);
+  private readonly api = inject(Api);
+  private readonly snack = inject(MatSnackBar);
+  readonly id = input.required<string>();
+
+  private readonly canvas = viewChild(CourseCanvas);
+  protected readonly tools = TOOLS;
+  protected readonly tool = signal<Tool>('choose');
+  protected readonly snaps = [0.05, 0.1, 0.25, 0.5, 1];
+  protected readonly snap = signal(0.25);
+  protected readonly chosen = signal<string | undefined>(undefined);
+  private readonly stoodAt = signal<Point | undefined>(undefined);
+  /** The movesets whose bodies can be set down. */
+  protected readonly movesets = signal<StoredDocument[]>([]);
+  protected readonly moveset = signal(inject(Workspace).id());
+
+  protected readonly pieces = computed((): Piece[] => {
+    const { file } = this.desk.compiled();
+    return file === undefined ? [] : piecesOf(file);
+  });
+  protected readonly piece = computed(() => this.pieces().find((p) => p.key === this.chosen()));
+  protected readonly title = computed(() => {
+    const piece = this.piece();
+    return piece === undefined ? '' : `${WORDS[piece.kind]} ${piece.name}`.trim();
+  });
+  protected readonly fields = computed(() => {
+    const piece = this.piece();
+    const { file } = this.desk.compiled();
+    return piece === undefined || file === undefined ? [] : fieldsOf(piece, file);
+  });
+  protected readonly warnings = computed(() => this.desk.compiled().diagnostics);
+  protected readonly machine = computed(() => {
+    const document = this.movesets().find((d) => d.id === this.moveset()) ?? this.movesets()[0];
+    return document === undefined ? undefined : readMoveset(document.text).machine;
+  });
+  protected readonly standing = computed(() => {
+    const [machine, at] = [this.machine(), this.stoodAt()];
+    const { course } = this.desk.compiled();
+    if (machine === undefined || at === undefined || course === undefined) return undefined;
+    return standAt(machine, course, at[0], at[1]);
+  });
+
+  constructor() {
+    effect(() => this.desk.open(this.id()));
+    this.api
+      .list('moveset')
+      .pipe(
+        switchMap((list) =>
+          list.length === 0 ? of([]) : forkJoin(list.map((d) => this.api.read('moveset', d.id))),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((documents) => this.movesets.set(documents));
+  }
+
+  protected draw({ from, to }: { from: Point; to: Point }): void {
+    const tool = this.tool();
+    if (tool === 'choose' || tool === 'body') return;
+    const place = tool === 'spawn' || tool === 'anchor';
+    if (!place && from[0] === to[0]) return;
+    if (!place && tool !== 'oneWay' && from[1] === to[1]) return;
+    const { path, changes } = drawn(this.desk.compiled().file!, tool, from, to);
+    if (this.apply(`add a ${tool}`, changes)) this.chosen.set(path.join('.'));
+    this.tool.set('choose');
+  }
+
+  protected place(piece: Piece, points: Point[]): void {
+    this.apply(`move ${WORDS[piece.kind]}`, placed(piece, points));
+  }
+
+  protected stand(at: Point): void {
+    this.stoodAt.set(at);
+  }
+
+  /** The body goes away when another tool is taken. */
+  protected take(tool: Tool): void {
+    this.tool.set(tool);
+    if (tool !== 'body') this.stoodAt.set(undefined);
+  }
+
+  protected spawnHere(): void {
+    const at = this.stoodAt();
+    if (at !== undefined)
+      this.apply('add a spawn', drawn(this.desk.compiled().file!, 'spawn', at, at).changes);
+  }
+
+  protected duplicate(): void {
+    const piece = this.piece();
+    if (piece === undefined) return;
+    const { path, changes } = doubled(this.desk.compiled().file!, piece, Math.max(1, this.snap()));
+    if (this.apply(`duplicate ${WORDS[piece.kind]}`, changes)) this.chosen.set(path.join('.'));
+  }
+
+  protected mirror(): void {
+    const piece = this.piece();
+    if (piece !== undefined) this.place(piece, mirrored(piece));
+  }
+
+  protected remove(): void {
+    const piece = this.piece();
+    if (piece !== undefined && this.apply(`remove ${WORDS[piece.kind]}`, [{ path: piece.path }]))
+      this.chosen.set(undefined);
+  }
+
+  protected whole(): void {
+    this.canvas()?.whole();
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const { target } = event;
+    const typing = target instanceof HTMLInputElement || target instanceof HTMLSelectElement;
+    if (event.ctrlKey || event.metaKey) {
+      const key = event.key.toLowerCase();
+      if (typing || (key !== 'z' && key !== 'd')) return;
+      event.preventDefault();
+      if (key === 'd') this.duplicate();
+      else if (event.shiftKey) this.desk.redo();
+      else this.desk.undo();
+      return;
+    }
+    if (typing || event.altKey) return;
+    const steps: Record<string, Point> = {
+      ArrowLeft: [-1, 0],
+      ArrowRight: [1, 0],
+      ArrowUp: [0, 1],
+      ArrowDown: [0, -1],
+    };
+    const step = steps[event.key];
+    const piece = this.piece();
+    const tool = TOOLS.find((t) => t.key === event.key);
+    if (tool !== undefined) this.take(tool.tool);
+    else if (event.key === 'Escape') this.take('choose');
+    else if (event.key === 'Delete') this.remove();
+    else if (event.key === 'm') this.mirror();
+    else if (step !== undefined && piece !== undefined) {
+      event.preventDefault();
+      this.place(piece, shifted(piece, step[0] * this.snap(), step[1] * this.snap()));
+    }
+  }
+
+  private apply(name: string, changes: Change[]): boolean {
+    const [wrong] = this.desk.apply(name, changes);
+    if (wrong !== undefined) this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
+    return wrong === undefined;
+  }
+}
