@@ -26,9 +26,9 @@ test('a sample is opened, its tape played and scrubbed, and why says what stoppe
   await expect(app).toHaveURL(/tape=culvert-slide.*tick=54/);
   // The playhead is dragged.
   const box = (await playhead.boundingBox())!;
-  await app.mouse.move(box.x + 150, box.y + 60);
+  await app.mouse.move(box.x + 150, box.y + 12);
   await app.mouse.down();
-  await app.mouse.move(box.x + 300, box.y + 60, { steps: 5 });
+  await app.mouse.move(box.x + 300, box.y + 12, { steps: 5 });
   await app.mouse.up();
   const dragged = Number(await playhead.getAttribute('aria-valuenow'));
   expect(dragged).toBeGreaterThan(30);

@@ -11,4 +11,5 @@ export * from './expectations.js';
 export * from './measures.js';
 export * from './why.js';
 export * from './session.js';
+export * from './compare.js';
 export * from './digest.js';

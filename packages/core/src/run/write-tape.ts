@@ -36,8 +36,8 @@ export function tapeText(machine: Machine, parts: TapeParts): string {
   ].join('\n');
 }
 
-/** The stretches of a control in which it is not at rest, as tapes hold them. */
-function spansOf(values: readonly number[]): string[] {
+/** The stretches of a control in which it is not at rest, as tapes hold them; `values` is one number a tick. */
+export function spansOf(values: readonly number[]): string[] {
   const spans: string[] = [];
   for (let t = 0; t < values.length;) {
     const value = values[t]!;

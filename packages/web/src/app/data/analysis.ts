@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { Finding, Session } from '@glenmark/core';
 import { type Remote, wrap } from 'comlink';
 import { from, type Observable } from 'rxjs';
-import type { Agreement, Analysis as AnalysisWorker } from './analysis.worker';
+import type { Agreement, Analysis as AnalysisWorker, Beside, Compared } from './analysis.worker';
 
 /** The analysis worker as streams. */
 @Injectable({ providedIn: 'root' })
@@ -13,6 +13,16 @@ export class Analysis {
 
   findings(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Finding[]> {
     return from(this.worker.findings(moveset, tapes));
+  }
+
+  /** A tape at several tick rates. */
+  atRates(moveset: string, course: string, tape: string, rates: readonly number[]): Observable<Compared[]> {
+    return from(this.worker.atRates(moveset, course, tape, rates));
+  }
+
+  /** Two runs beside each other. */
+  beside(moveset: string, runs: [Beside, Beside]): Observable<Compared[]> {
+    return from(this.worker.beside(moveset, runs));
   }
 
   run(

@@ -5,6 +5,9 @@ import {
   fastDigest,
   findAll,
   type Finding,
+  type Measures,
+  type Parting,
+  partingOf,
   readCourse,
   readMoveset,
   readTape,
@@ -32,6 +35,45 @@ function agreementOn({ trace, digest }: Session, course: Course, tape: Tape): Ag
   }
 }
 
+/** A run to be put beside others. */
+export interface Beside {
+  course: string;
+  tape: string;
+  label: string;
+}
+
+/** What is compared of a run; `parting` and `trail` are of the second of two. */
+export interface Compared {
+  label: string;
+  wrong: string[];
+  measures?: Measures;
+  passed: number;
+  expected: number;
+  parting?: Parting;
+  trail?: { x: number; y: number }[];
+}
+
+/** Plays a tape, at the moveset's own rate or another. */
+function sessionOf(moveset: string, { course, tape }: Beside, rate?: number) {
+  const m = readMoveset(moveset, rate === undefined ? {} : { rate });
+  const c = readCourse(course);
+  const t = readTape(tape);
+  if (m.machine === undefined || c.course === undefined || t.tape === undefined)
+    return { diagnostics: [...m.diagnostics, ...c.diagnostics, ...t.diagnostics] };
+  return runTape(m.machine, c.course, t.tape);
+}
+
+function comparedOf(label: string, { session, diagnostics }: ReturnType<typeof sessionOf>): Compared {
+  const expectations = session?.expectations ?? [];
+  return {
+    label,
+    wrong: diagnostics.map((d) => d.message),
+    ...(session === undefined ? {} : { measures: session.measures }),
+    passed: expectations.filter((e) => e.passed).length,
+    expected: expectations.length,
+  };
+}
+
 /** The heavy work of what is on screen, off the page's thread. Texts in, plain data out. */
 const analysis = {
   /** Findings of a moveset, with what its tapes show; none when it does not load. */
@@ -44,6 +86,24 @@ const analysis = {
       return tape === undefined || course === undefined ? [] : [{ tape, course }];
     });
     return findAll(machine, usable);
+  },
+
+  /** A tape at several tick rates. */
+  atRates(moveset: string, course: string, tape: string, rates: readonly number[]): Compared[] {
+    return rates.map((rate) => {
+      const label = String(rate);
+      return comparedOf(label, sessionOf(moveset, { course, tape, label }, rate));
+    });
+  },
+
+  /** Two runs beside each other, with where they part. */
+  beside(moveset: string, runs: readonly [Beside, Beside]): Compared[] {
+    const [one, other] = runs.map((run) => sessionOf(moveset, run));
+    const compared = runs.map((run, i) => comparedOf(run.label, [one, other][i]!));
+    if (one?.session === undefined || other?.session === undefined) return compared;
+    const parting = partingOf(one.session.trace, other.session.trace);
+    const trail = other.session.trace.records.map(({ body }) => ({ x: body.x, y: body.y }));
+    return [compared[0]!, { ...compared[1]!, trail, ...(parting === undefined ? {} : { parting }) }];
   },
 
   /**

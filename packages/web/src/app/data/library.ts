@@ -1,7 +1,7 @@
-import { inject, Injectable } from '@angular/core';
+import { inject, Injectable, signal } from '@angular/core';
 import type { StoredDocument } from '@glenmark/contract';
 import { type Kind, readFile, slugOf } from '@glenmark/core';
-import { forkJoin, map, type Observable, of, shareReplay, switchMap } from 'rxjs';
+import { forkJoin, map, type Observable, of, shareReplay, switchMap, tap } from 'rxjs';
 import { Api } from './api';
 
 /** A tape with the course it runs on, as documents. */
@@ -15,10 +15,13 @@ export interface TapeEntry {
 @Injectable({ providedIn: 'root' })
 export class Library {
   private readonly api = inject(Api);
+  /** All courses, as they were read last. */
+  readonly courses = signal<StoredDocument[]>([]);
 
   /** Tapes made for a moveset first, then all others; each with its course. */
   tapesFor(moveset: string): Observable<TapeEntry[]> {
     return forkJoin({ tapes: this.all('tape'), courses: this.all('course') }).pipe(
+      tap(({ courses }) => this.courses.set(courses)),
       map(({ tapes, courses }) => {
         const entries = tapes.map((tape): TapeEntry => {
           const { file } = readFile('tape', tape.text);

@@ -5,7 +5,8 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive } from '@angular/ro
 import { QUESTIONS, questionOf, type Question } from '@glenmark/core';
 import { filter, map } from 'rxjs';
 import { ThemeChoice } from '../ui/theme';
-import type { SaveState } from '../data/desk';
+import type { Desk, SaveState } from '../data/desk';
+import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
 
 const SAVE_WORDS: Record<SaveState, string> = {
@@ -29,6 +30,7 @@ const ASKED = (Object.keys(QUESTIONS) as Question[]).filter((question) => questi
 })
 export class TopBar {
   protected readonly workspace = inject(Workspace);
+  private readonly tapes = inject(TapeDesk);
   protected readonly themes = inject(ThemeChoice);
   private readonly router = inject(Router);
 
@@ -49,16 +51,18 @@ export class TopBar {
       label: path[0]!.toUpperCase() + path.slice(1),
     })),
   );
-  protected readonly saveWord = computed(() => SAVE_WORDS[this.workspace.saveState()]);
+  /** What is edited in this view: in Run the tape, elsewhere the moveset. */
+  protected readonly desk = computed((): Desk =>
+    /\/run\b/.test(this.url()) && this.tapes.id() !== undefined ? this.tapes : this.workspace,
+  );
+  protected readonly saveWord = computed(() => SAVE_WORDS[this.desk().saveState()]);
   protected readonly undoTip = computed(() =>
-    this.workspace.undoName() === undefined
-      ? 'Nothing to undo'
-      : `Undo: ${this.workspace.undoName()} (Ctrl Z)`,
+    this.desk().undoName() === undefined ? 'Nothing to undo' : `Undo: ${this.desk().undoName()} (Ctrl Z)`,
   );
   protected readonly redoTip = computed(() =>
-    this.workspace.redoName() === undefined
+    this.desk().redoName() === undefined
       ? 'Nothing to redo'
-      : `Redo: ${this.workspace.redoName()} (Ctrl Shift Z)`,
+      : `Redo: ${this.desk().redoName()} (Ctrl Shift Z)`,
   );
   protected readonly otherTheme = computed(() => (this.themes.theme() === 'day' ? 'Night' : 'Day'));
   protected readonly questions = computed(() =>
@@ -79,7 +83,7 @@ export class TopBar {
     if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || !this.open()) return;
     if (event.target instanceof HTMLInputElement && event.target.value !== event.target.defaultValue) return;
     event.preventDefault();
-    if (event.shiftKey) this.workspace.redo();
-    else this.workspace.undo();
+    if (event.shiftKey) this.desk().redo();
+    else this.desk().undo();
   }
 }

@@ -16,6 +16,8 @@ export class CourseView {
   readonly session = input.required<Session>();
   readonly tick = input.required<number>();
   readonly account = input.required<Account>();
+  /** The way of another run, to be drawn over this one. */
+  readonly other = input<readonly { x: number; y: number }[]>([]);
 
   protected readonly size = elementSize();
 
@@ -104,6 +106,12 @@ export class CourseView {
       last = body;
     }
     return pieces;
+  });
+
+  protected readonly otherTrail = computed(() => {
+    const { x, y } = this.frame();
+    const points = this.other().map((p) => `${x(p.x).toFixed(1)} ${y(p.y).toFixed(1)}`);
+    return points.length === 0 ? '' : `M${points.join('L')}`;
   });
 
   protected readonly ghosts = computed(() => {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import type { Session } from '@glenmark/core';
+import type { Session, Tape } from '@glenmark/core';
 import { KINDS } from '../ui/kind-mark';
+import { type BarChange, ControlRow } from './control-row';
 import { Curves } from './curves';
 import { elementSize } from './element-size';
 import { levelPath, scoreRows } from './run-data';
@@ -13,7 +14,7 @@ const ROW = 21;
 /** Tape, lanes, clocks and curves on one time axis, with the playhead through all. Drag it, or use the arrow keys. */
 @Component({
   selector: 'gm-score',
-  imports: [Curves],
+  imports: [ControlRow, Curves],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './score.html',
   styleUrl: './score.scss',
@@ -21,7 +22,10 @@ const ROW = 21;
 export class Score {
   readonly session = input.required<Session>();
   readonly tick = input.required<number>();
+  /** The tape itself, when its bars can be edited here. */
+  readonly tape = input<Tape | undefined>();
   readonly moveTo = output<number>();
+  readonly edit = output<BarChange>();
 
   protected readonly size = elementSize();
   protected readonly gutter = GUTTER;
@@ -29,7 +33,7 @@ export class Score {
   private readonly dragging = signal(false);
 
   protected readonly rows = computed(() => scoreRows(this.session()));
-  private readonly perTick = computed(
+  protected readonly perTick = computed(
     () => (this.size().width - GUTTER - RIGHT) / Math.max(1, this.rows().ticks),
   );
   protected readonly playhead = computed(() => Math.round(this.x(this.tick() + 0.5)));
@@ -42,22 +46,36 @@ export class Score {
     }));
     return marks.filter((mark) => mark.x < this.size().width - 34);
   });
+  /** The controls with the bars of the tape, which may go beyond the end of the run. */
+  protected readonly editable = computed(() => {
+    const tape = this.tape();
+    return tape === undefined
+      ? []
+      : this.rows().controls.map(({ name, kind, bars }) => ({
+          name,
+          kind,
+          now: this.valueNow(bars),
+          spans: tape.inputs.filter((i) => i.control === name).flatMap((i) => i.spans),
+        }));
+  });
   protected readonly controls = computed(() =>
-    this.rows().controls.map((control) => ({
-      ...control,
-      now: this.valueNow(control.bars),
-      bars: control.bars.map((b) => {
-        const half = control.kind === 'axis';
-        const height = half ? 6 : 10;
-        return {
-          x: this.x(b.from),
-          width: Math.max(1.5, this.x(b.to) - this.x(b.from)),
-          y: half ? (b.value > 0 ? 4 : 11) : 5,
-          height,
-          title: `ticks ${b.from} to ${b.to - 1}${half ? `, ${b.value}` : ''}`,
-        };
-      }),
-    })),
+    this.tape() !== undefined
+      ? []
+      : this.rows().controls.map((control) => ({
+          ...control,
+          now: this.valueNow(control.bars),
+          bars: control.bars.map((b) => {
+            const half = control.kind === 'axis';
+            const height = half ? 6 : 10;
+            return {
+              x: this.x(b.from),
+              width: Math.max(1.5, this.x(b.to) - this.x(b.from)),
+              y: half ? (b.value > 0 ? 4 : 11) : 5,
+              height,
+              title: `ticks ${b.from} to ${b.to - 1}${half ? `, ${b.value}` : ''}`,
+            };
+          }),
+        })),
   );
   protected readonly lanes = computed(() =>
     this.rows().lanes.map((lane) => ({
@@ -77,12 +95,17 @@ export class Score {
       }),
     })),
   );
+  /** Whether rows that never change are shown too. */
+  protected readonly showsAll = signal(false);
+  protected readonly quiet = computed(() => this.rows().clocks.filter(isQuiet).length);
   protected readonly clocks = computed(() =>
-    this.rows().clocks.map((clock) => ({
-      name: clock.name,
-      now: String(clock.steps[this.tick()] ?? 0),
-      d: levelPath(clock.steps, clock.full, (t) => this.x(t), ROW - 6),
-    })),
+    this.rows()
+      .clocks.filter((clock) => this.showsAll() || !isQuiet(clock))
+      .map((clock) => ({
+        name: clock.name,
+        now: String(clock.steps[this.tick()] ?? 0),
+        d: levelPath(clock.steps, clock.full, (t) => this.x(t), ROW - 6),
+      })),
   );
 
   protected onPointer(event: PointerEvent): void {
@@ -120,3 +143,5 @@ export class Score {
     return value === 0 ? '' : value === 1 ? 'on' : String(value);
   }
 }
+
+const isQuiet = ({ steps }: { steps: readonly number[] }): boolean => steps.every((v) => v === steps[0]);

@@ -1,0 +1,44 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { buildWorld, createPlayer, partingOf, play, readCourse } from '@glenmark/core';
+import { machineOf, sample } from './helpers.js';
+
+const machine = machineOf(sample('courier.yaml'));
+const course = readCourse(sample('mill-yard.yaml')).course!;
+const world = () => buildWorld(course, machine.stances, machine.casts);
+const arbitraryInputs = fc.array(fc.tuple(fc.constantFrom(-1, 0, 1), fc.nat(1), fc.nat(1), fc.nat(1)), {
+  minLength: 2,
+  maxLength: 60,
+});
+
+describe('two runs beside each other', () => {
+  it('part at the tick whose input was changed, and not before', () => {
+    fc.assert(
+      fc.property(arbitraryInputs, fc.nat(), (inputs, place) => {
+        const at = place % inputs.length;
+        const other = inputs.map((input, t) =>
+          t === at ? [input[0], 1 - input[1], input[2], input[3]] : input,
+        );
+        const [a, b] = [inputs, other].map((list) => play(machine, world(), course.spawns[0]!, list));
+        const parting = partingOf(a!, b!)!;
+        expect(parting.tick).toBe(at);
+        expect(parting.what[0]).toMatch(/^hop: [01] and [01]$/);
+        expect(partingOf(a!, a!)).toBeUndefined();
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('driving tick by tick is the run of the whole tape', () => {
+    fc.assert(
+      fc.property(arbitraryInputs, (inputs) => {
+        const player = createPlayer(machine, world(), course.spawns[0]!);
+        const records = inputs.map((input) => player.step(input));
+        const trace = play(machine, world(), course.spawns[0]!, inputs);
+        expect(partingOf({ ...trace, records }, trace)).toBeUndefined();
+        expect(records).toHaveLength(trace.records.length);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

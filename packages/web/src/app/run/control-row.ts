@@ -1,0 +1,189 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import type { Control, Span } from '@glenmark/core';
+import { drawnValue } from './tape-edits';
+
+/** A change of one control: the bar that was there, if any, and the one that is to be there, if any. */
+export interface BarChange {
+  control: string;
+  old: Span | undefined;
+  next: Span | undefined;
+}
+
+type Drag = {
+  how: 'draw' | 'move' | 'start' | 'end';
+  old: Span | undefined;
+  from: number;
+  value: number;
+  to: number;
+};
+
+const EDGE = 5;
+
+/** The bars of one control: drawn on the empty row, moved by their middle, stretched by their ends, removed by Delete. */
+@Component({
+  selector: 'gm-control-row',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <svg
+      [attr.width]="width()"
+      height="21"
+      [attr.aria-label]="control().name + ' input'"
+      role="group"
+      (pointerdown)="down($event)"
+      (pointermove)="move($event)"
+      (pointerup)="up()"
+      (pointercancel)="drag.set(undefined)"
+    >
+      @if (control().kind !== 'button') {
+        <line [attr.x1]="gutter()" [attr.x2]="width()" y1="10.5" y2="10.5" stroke="var(--rule)" />
+      }
+      @for (bar of bars(); track $index) {
+        <rect
+          [attr.x]="bar.x"
+          [attr.y]="bar.y"
+          [attr.width]="bar.width"
+          [attr.height]="bar.height"
+          rx="1"
+          class="bar"
+          tabindex="0"
+          role="button"
+          [attr.aria-label]="bar.label"
+          (pointerdown)="down($event, bar.span)"
+          (keydown)="onKey($event, bar.span)"
+        >
+          <title>{{ bar.label }}</title>
+        </rect>
+        @if (bar.text) {
+          <text [attr.x]="bar.x + 3" y="15" class="value">{{ bar.text }}</text>
+        }
+      }
+      @if (ghost(); as g) {
+        <rect [attr.x]="g.x" [attr.y]="g.y" [attr.width]="g.width" [attr.height]="g.height" class="ghost" />
+        <text [attr.x]="g.x + g.width + 4" y="15">{{ g.text }}</text>
+      }
+    </svg>
+  `,
+  styles: `
+    svg {
+      position: absolute;
+      inset: 0;
+      display: block;
+      cursor: crosshair;
+      touch-action: none;
+    }
+    .bar {
+      fill: var(--ink-2);
+      cursor: move;
+    }
+    .bar:hover,
+    .bar:focus-visible {
+      fill: var(--ink);
+    }
+    .ghost {
+      fill: var(--pick-rule);
+      fill-opacity: 0.6;
+    }
+    .value {
+      fill: var(--sheet);
+      pointer-events: none;
+      font-size: 9px;
+    }
+  `,
+})
+export class ControlRow {
+  readonly control = input.required<{ name: string; kind: Control['kind']; spans: readonly Span[] }>();
+  readonly width = input.required<number>();
+  readonly gutter = input.required<number>();
+  readonly perTick = input.required<number>();
+  readonly edit = output<BarChange>();
+
+  protected readonly drag = signal<Drag | undefined>(undefined);
+
+  protected readonly bars = computed(() =>
+    this.control().spans.map((span) => ({
+      ...this.boxOf(span),
+      span,
+      label: `${this.control().name} ${span.from} to ${span.from + span.length - 1}${span.value === 1 ? '' : ` at ${span.value}`}`,
+      text: this.control().kind === 'button' || Math.abs(span.value) === 1 ? '' : String(span.value),
+    })),
+  );
+  protected readonly ghost = computed(() => {
+    const drag = this.drag();
+    const span = drag && this.spanOf(drag);
+    return span && { ...this.boxOf(span), text: `${span.from} for ${span.length}` };
+  });
+
+  protected down(event: PointerEvent, old?: Span): void {
+    if (event.button !== 0) return;
+    const svg = (event.currentTarget as Element).closest('svg')!;
+    const left = svg.getBoundingClientRect().left;
+    if (event.clientX - left < this.gutter()) return;
+    event.stopPropagation();
+    svg.setPointerCapture(event.pointerId);
+    const tick = this.tickAt(event);
+    const upper = event.clientY - svg.getBoundingClientRect().top < 10.5;
+    if (old === undefined) {
+      const value = drawnValue(this.control().kind, upper);
+      this.drag.set({ how: 'draw', old, from: tick, to: tick, value });
+      return;
+    }
+    const x = event.clientX - left;
+    const { x: start, width } = this.boxOf(old);
+    const how = width > 3 * EDGE && x < start + EDGE ? 'start' : x > start + width - EDGE ? 'end' : 'move';
+    this.drag.set({ how, old, from: tick, to: tick, value: old.value });
+  }
+
+  protected move(event: PointerEvent): void {
+    const drag = this.drag();
+    if (drag === undefined) return;
+    event.stopPropagation();
+    this.drag.set({ ...drag, to: this.tickAt(event) });
+  }
+
+  protected up(): void {
+    const drag = this.drag();
+    this.drag.set(undefined);
+    if (drag === undefined) return;
+    const next = this.spanOf(drag);
+    const { old } = drag;
+    const same = old !== undefined && old.from === next.from && old.length === next.length;
+    if (!same) this.edit.emit({ control: this.control().name, old, next });
+  }
+
+  protected onKey(event: KeyboardEvent, old: Span): void {
+    const control = this.control().name;
+    const step = (event.shiftKey ? 10 : 1) * ({ ArrowLeft: -1, ArrowRight: 1 }[event.key] ?? 0);
+    let next: Span | undefined;
+    if (event.key === 'Delete' || event.key === 'Backspace') next = undefined;
+    else if (step !== 0 && event.altKey) next = { ...old, length: Math.max(1, old.length + step) };
+    else if (step !== 0) next = { ...old, from: Math.max(0, old.from + step) };
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.edit.emit({ control, old, next });
+  }
+
+  private spanOf({ how, old, from, to, value }: Drag): Span {
+    if (old === undefined) return { from: Math.min(from, to), length: Math.abs(to - from) + 1, value };
+    const by = to - from;
+    if (how === 'move') return { ...old, from: Math.max(0, old.from + by) };
+    if (how === 'end') return { ...old, length: Math.max(1, old.length + by) };
+    const start = Math.max(0, Math.min(old.from + by, old.from + old.length - 1));
+    return { ...old, from: start, length: old.from + old.length - start };
+  }
+
+  private boxOf({ from, length, value }: Span): { x: number; y: number; width: number; height: number } {
+    const half = this.control().kind !== 'button';
+    return {
+      x: this.gutter() + from * this.perTick(),
+      width: Math.max(1.5, length * this.perTick()),
+      y: half ? (value > 0 ? 3 : 11) : 5,
+      height: half ? 7 : 11,
+    };
+  }
+
+  private tickAt(event: PointerEvent): number {
+    const left = (event.currentTarget as Element).closest('svg')!.getBoundingClientRect().left;
+    return Math.max(0, Math.floor((event.clientX - left - this.gutter()) / this.perTick()));
+  }
+}

@@ -1,0 +1,63 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { compileExpectations, type ExpectationResult, readTape, type Session, edit } from '@glenmark/core';
+import { TapeDesk } from '../data/tape-desk';
+import { asSentence } from '../ui/sentence';
+import { expecting, notExpecting } from './tape-edits';
+
+/** What the tape expects, passed or failed; new ones are pointed at, or written. */
+@Component({
+  selector: 'gm-expectations',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './expectations.html',
+  styleUrl: './expectations.scss',
+})
+export class Expectations {
+  private readonly desk = inject(TapeDesk);
+  readonly session = input.required<Session>();
+  readonly tick = input.required<number>();
+  readonly goTo = output<number>();
+
+  protected readonly draft = signal('');
+  protected readonly results = computed((): ExpectationResult[] => this.session().expectations);
+  /** What can be expected of the tick under the playhead with one click. */
+  protected readonly offers = computed(() => {
+    const { machine, records } = this.session().trace;
+    const record = records[this.tick()];
+    if (record === undefined) return [];
+    const state = machine.states[record.leaves[0]!]!.name;
+    const height = Math.floor((record.body.y - this.session().trace.start.y) * 20) / 20;
+    return [
+      { label: `In ${state} here`, line: `at ${this.tick()} in ${state}` },
+      { label: `Not in ${state} here`, line: `at ${this.tick()} not in ${state}` },
+      { label: `In ${state} sometime`, line: `sometime in ${state}` },
+      ...(height > 0 ? [{ label: `At least ${height} m up`, line: `peak height >= ${height} m` }] : []),
+    ];
+  });
+  protected readonly wrong = computed(() => {
+    const tape = this.desk.tape();
+    const line = this.draft().trim();
+    if (tape === undefined || line === '') return '';
+    const after = readTape(edit(this.desk.text(), expecting(tape, line))).tape;
+    if (after === undefined) return 'This would not load.';
+    const { diagnostics } = compileExpectations(after, this.session().trace.machine);
+    const own = diagnostics.find((d) => d.path[1] === tape.expect.length);
+    return own === undefined ? '' : asSentence(own.message);
+  });
+
+  protected add(line: string): void {
+    const tape = this.desk.tape();
+    if (tape !== undefined) this.desk.apply(`expect ${line}`, expecting(tape, line));
+  }
+
+  protected write(event: Event): void {
+    event.preventDefault();
+    if (this.draft().trim() === '' || this.wrong() !== '') return;
+    this.add(this.draft().trim());
+    this.draft.set('');
+  }
+
+  protected remove(index: number): void {
+    const tape = this.desk.tape();
+    if (tape !== undefined) this.desk.apply('expect one less', notExpecting(tape, index));
+  }
+}

@@ -1,0 +1,94 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import type { StoredDocument } from '@glenmark/contract';
+import { readCourse, slugOf } from '@glenmark/core';
+
+/** What a new tape begins as. */
+export interface NewTape {
+  name: string;
+  course: string;
+  spawn: string;
+}
+
+/** Asks what a new tape is called, and where it begins. */
+@Component({
+  selector: 'gm-new-tape-dialog',
+  imports: [MatDialogModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form (submit)="accept($event)">
+      <h2>New tape</h2>
+      <label>
+        Name
+        <input #box class="text-field" [value]="name()" (input)="name.set(box.value)" cdkFocusInitial />
+      </label>
+      <label>
+        Course
+        <select #courseBox class="text-field" (change)="course.set(courseBox.value)">
+          @for (c of data.courses; track c.id) {
+            <option [value]="c.id" [selected]="c.id === course()">{{ c.name }}</option>
+          }
+        </select>
+      </label>
+      <label>
+        Spawn
+        <select #spawnBox class="text-field" (change)="spawn.set(spawnBox.value)">
+          @for (s of spawns(); track s) {
+            <option [value]="s" [selected]="s === spawnNow()">{{ s }}</option>
+          }
+        </select>
+      </label>
+      <p class="bad" aria-live="polite">{{ tried() ? wrong() : '' }}</p>
+      <div>
+        <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
+        <button type="submit" class="plain-button first">Make it</button>
+      </div>
+    </form>
+  `,
+  styles: `
+    form {
+      padding: 18px;
+      display: grid;
+      gap: 12px;
+      width: 320px;
+    }
+    label {
+      display: grid;
+      gap: 4px;
+      color: var(--ink-2);
+    }
+    div {
+      display: flex;
+      justify-content: flex-end;
+      gap: 8px;
+    }
+  `,
+})
+export class NewTapeDialog {
+  protected readonly ref = inject<MatDialogRef<NewTapeDialog, NewTape>>(MatDialogRef);
+  readonly data = inject<{ courses: StoredDocument[]; taken: readonly string[] }>(MAT_DIALOG_DATA);
+  protected readonly name = signal('');
+  protected readonly course = signal(this.data.courses[0]?.id ?? '');
+  protected readonly spawn = signal('');
+  protected readonly tried = signal(false);
+  protected readonly spawns = computed(() => {
+    const course = this.data.courses.find((c) => c.id === this.course());
+    return course === undefined ? [] : (readCourse(course.text).course?.spawns ?? []).map((s) => s.name);
+  });
+  protected readonly spawnNow = computed(() =>
+    this.spawns().includes(this.spawn()) ? this.spawn() : (this.spawns()[0] ?? ''),
+  );
+  protected readonly wrong = computed(() => {
+    if (this.data.courses.length === 0) return 'There is no course on the shelf yet; make one first.';
+    const id = slugOf(this.name().trim());
+    if (id === '') return 'A tape needs a name.';
+    return this.data.taken.includes(id) ? 'There is a tape of that name already.' : '';
+  });
+
+  protected accept(event: Event): void {
+    event.preventDefault();
+    this.tried.set(true);
+    if (this.wrong() !== '') return;
+    this.ref.close({ name: this.name().trim(), course: this.course(), spawn: this.spawnNow() });
+  }
+}

@@ -1,0 +1,89 @@
+import {
+  type Change,
+  type Control,
+  type Machine,
+  type Span,
+  spansOf,
+  type Tape,
+  tapeText,
+} from '@glenmark/core';
+
+/** What a person does to a tape, as changes of its document. Ticks are those of the tape's own grid. */
+
+/** The values of one control tick by tick. */
+export function valuesOf(tape: Tape, control: string): number[] {
+  const values = new Array<number>(tape.ticks).fill(0);
+  for (const { spans } of tape.inputs.filter((i) => i.control === control))
+    for (const { from, length, value } of spans) values.fill(value, from, from + length);
+  return values;
+}
+
+/** The changes that give a control other values. */
+function written(tape: Tape, control: string, values: readonly number[]): Change[] {
+  const spans = spansOf(values);
+  const others = tape.inputs.filter((i) => i.control !== control);
+  if (spans.length > 0) {
+    return tape.inputs.length === 0
+      ? [{ path: ['inputs'], value: { [control]: spans } }]
+      : [{ path: ['inputs', control], value: spans }];
+  }
+  if (!tape.inputs.some((i) => i.control === control)) return [];
+  return others.length === 0 ? [{ path: ['inputs'] }] : [{ path: ['inputs', control] }];
+}
+
+/**
+ * Puts a bar in place of another (either may be left out): what the old one covered goes to rest, the new one covers
+ * what was there, and a tape that it goes beyond becomes longer.
+ */
+export function putBar(
+  tape: Tape,
+  control: string,
+  old: Pick<Span, 'from' | 'length'> | undefined,
+  next: Span | undefined,
+): Change[] {
+  const values = valuesOf(tape, control);
+  if (old !== undefined) values.fill(0, old.from, old.from + old.length);
+  if (next === undefined) return written(tape, control, values);
+  const from = Math.max(0, next.from);
+  const end = Math.max(from + 1, next.from + next.length);
+  while (values.length < end) values.push(0);
+  values.fill(next.value, from, end);
+  return [...(end > tape.ticks ? lengthened(end) : []), ...written(tape, control, values)];
+}
+
+export const lengthened = (ticks: number): Change[] => [{ path: ['ticks'], value: Math.max(1, ticks) }];
+
+/** What a bar that is drawn with the pointer holds: an axis goes its way by the half of the row. */
+export const drawnValue = (kind: Control['kind'], upper: boolean): number =>
+  kind === 'axis' ? (upper ? 1 : -1) : kind === 'aim' ? (upper ? 45 : -45) : 1;
+
+/** The change that adds an expectation, which must be one line as tapes hold them. */
+export const expecting = (tape: Tape, line: string): Change[] =>
+  tape.expect.length === 0
+    ? [{ path: ['expect'], value: [line] }]
+    : [{ path: ['expect', tape.expect.length], value: line, insert: true }];
+
+export const notExpecting = (tape: Tape, index: number): Change[] => [
+  { path: tape.expect.length === 1 ? ['expect'] : ['expect', index] },
+];
+
+/** The text of a tape after it was driven: what looks at ticks beyond its new end cannot be asked any more. */
+export function drivenText(
+  tape: Tape,
+  machine: Machine,
+  moveset: string,
+  inputs: readonly (readonly number[])[],
+): string {
+  const expect = tape.expect.filter((line) => {
+    const [, ticks] = /^\s*(?:at|between)\s+(\d+(?:\s+and\s+\d+)?)/.exec(line) ?? [];
+    return Math.max(...(ticks?.match(/\d+/g) ?? ['-1']).map(Number)) < inputs.length;
+  });
+  return tapeText(machine, {
+    name: tape.name,
+    moveset,
+    course: tape.course,
+    spawn: tape.spawn,
+    inputs,
+    expect,
+  });
+}
