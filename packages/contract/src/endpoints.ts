@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { scoutingRequestSchema, scoutingSchema } from './scouting.js';
 import { documentSchema, draftSchema, idSchema, revisionSchema, summarySchema } from './document.js';
 
 /** The paths that hold documents, by kind. */
@@ -42,6 +43,56 @@ export const ENDPOINTS = {
     body: draftSchema,
     reply: { status: 201, schema: documentSchema, etag: true },
     problems: [400, 413, 415, 422],
+  },
+  // Before those of documents, whose paths they would match.
+  scout: {
+    method: 'post',
+    path: '/api/scoutings',
+    summary: 'Begins to scout a moveset at its newest revision; one that does so already is given instead',
+    parameters: {},
+    body: scoutingRequestSchema,
+    reply: { status: 201, schema: scoutingSchema },
+    problems: [400, 404, 415],
+  },
+  scouting: {
+    method: 'get',
+    path: '/api/scoutings/{id}',
+    summary: 'A scouting as it stands',
+    parameters: { id: idSchema },
+    reply: { status: 200, schema: scoutingSchema },
+    problems: [404],
+  },
+  stopScouting: {
+    method: 'post',
+    path: '/api/scoutings/{id}/stop',
+    summary: 'Ends a scouting; what it found so far is kept',
+    parameters: { id: idSchema },
+    reply: { status: 200, schema: scoutingSchema },
+    problems: [404],
+  },
+  resumeScouting: {
+    method: 'post',
+    path: '/api/scoutings/{id}/resume',
+    summary: 'Begins a stopped or failed scouting again, from the same seed',
+    parameters: { id: idSchema },
+    reply: { status: 200, schema: scoutingSchema },
+    problems: [404],
+  },
+  watchScouting: {
+    method: 'get',
+    path: '/api/scoutings/{id}/events',
+    summary: 'A scouting as server-sent events, each the whole of it, until it ends',
+    parameters: { id: idSchema },
+    reply: { status: 200, text: 'text/event-stream' },
+    problems: [404],
+  },
+  scoutings: {
+    method: 'get',
+    path: '/api/movesets/{id}/scoutings',
+    summary: 'The scoutings of a moveset, newest first',
+    parameters: { id: idSchema },
+    reply: { status: 200, schema: z.array(scoutingSchema) },
+    problems: [],
   },
   list: {
     method: 'get',

@@ -3,3 +3,4 @@ export * from './document.js';
 export * from './problem.js';
 export * from './endpoints.js';
 export * from './openapi.js';
+export * from './scouting.js';

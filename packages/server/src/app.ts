@@ -4,10 +4,12 @@ import type { Logger } from 'pino';
 import { hostCheck, problems, securityHeaders } from './guardrails.js';
 import { pages } from './pages.js';
 import { apiRoutes } from './routes.js';
+import type { Scoutings } from './scoutings.js';
 import type { Store } from './store.js';
 
 export interface AppOptions {
   store: Store;
+  scoutings: Scoutings;
   log: Logger;
   version: string;
   /** Names that requests may come under. */
@@ -17,7 +19,7 @@ export interface AppOptions {
 }
 
 /** The whole server as one Koa application: headers, problems, host check, API, pages. */
-export function createApp({ store, log, version, hosts, web }: AppOptions): Koa {
+export function createApp({ store, scoutings, log, version, hosts, web }: AppOptions): Koa {
   const app = new Koa();
   app.on('error', (error: NodeJS.ErrnoException) => {
     // A browser that goes away in the middle of an answer is no fault of ours.
@@ -27,6 +29,6 @@ export function createApp({ store, log, version, hosts, web }: AppOptions): Koa 
   app.use(problems(log));
   app.use(hostCheck(hosts));
   app.use(compress());
-  for (const middleware of [...apiRoutes(store, version), ...pages(web)]) app.use(middleware);
+  for (const middleware of [...apiRoutes(store, scoutings, version), ...pages(web)]) app.use(middleware);
   return app;
 }

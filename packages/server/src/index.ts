@@ -4,3 +4,4 @@ export * from './store.js';
 export * from './app.js';
 export * from './serve.js';
 export { ProblemError } from './problem.js';
+export { createScoutings, type Scoutings } from './scoutings.js';

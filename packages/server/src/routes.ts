@@ -8,11 +8,15 @@ import {
   ENDPOINTS,
   etagOf,
   openApiDocument,
+  type Scouting,
+  type ScoutingRequest,
   type StoredDocument,
 } from '@glenmark/contract';
 import { type Kind, kindOf, KINDS, MAX_TEXT } from '@glenmark/core';
 import type { Context, Middleware } from 'koa';
+import { Readable } from 'node:stream';
 import { ProblemError } from './problem.js';
+import type { Scoutings } from './scoutings.js';
 import type { Store } from './store.js';
 
 interface Request {
@@ -21,11 +25,17 @@ interface Request {
   id: string;
   number: number;
   draft: Draft;
+  /** The body as its endpoint's schema gives it, when it is no draft. */
+  body: unknown;
   ifMatch: string;
 }
 
 /** One handler an endpoint of the contract. What they return is the body; `status` and headers follow from the table. */
-function handlers(store: Store, version: string): Record<EndpointName, (r: Request) => Promise<unknown>> {
+function handlers(
+  store: Store,
+  scoutings: Scoutings,
+  version: string,
+): Record<EndpointName, (r: Request) => Promise<unknown>> {
   return {
     health: () => Promise.resolve({ status: 'ready', version }),
     list: ({ kind }) => store.list(kind),
@@ -39,6 +49,17 @@ function handlers(store: Store, version: string): Record<EndpointName, (r: Reque
       const { text } = await store.read(kind, id);
       ctx.attachment(`${id}.yaml`);
       return text;
+    },
+    scout: ({ body }) => scoutings.begin(body as ScoutingRequest),
+    scouting: ({ id }) => Promise.resolve(scoutings.read(id)),
+    stopScouting: ({ id }) => scoutings.stop(id),
+    resumeScouting: ({ id }) => scoutings.resume(id),
+    scoutings: ({ id }) => Promise.resolve(scoutings.of(id)),
+    watchScouting({ ctx, id }) {
+      // Each event goes out as it is made: nothing may wait for more of them to compress.
+      ctx.compress = false;
+      ctx.req.socket.setTimeout(0);
+      return Promise.resolve(Readable.from(eventsOf(scoutings.watch(id))));
     },
     import({ draft }) {
       const kind = kindOf(draft.text);
@@ -55,9 +76,9 @@ function handlers(store: Store, version: string): Record<EndpointName, (r: Reque
 }
 
 /** The API, routed by the contract's endpoint table. */
-export function apiRoutes(store: Store, version: string): Middleware[] {
+export function apiRoutes(store: Store, scoutings: Scoutings, version: string): Middleware[] {
   const router = new Router();
-  const answer = handlers(store, version);
+  const answer = handlers(store, scoutings, version);
   // JSON may need two characters for one of the text's.
   const parse = bodyParser({
     enableTypes: ['json'],
@@ -85,6 +106,12 @@ export function apiRoutes(store: Store, version: string): Middleware[] {
   return [router.routes() as unknown as Middleware, router.allowedMethods() as unknown as Middleware];
 }
 
+/** States of a scouting as server-sent events (WHATWG HTML, 9.2). */
+async function* eventsOf(states: AsyncIterable<Scouting>): AsyncGenerator<string> {
+  yield 'retry: 1000\n\n';
+  for await (const state of states) yield `data: ${JSON.stringify(state)}\n\n`;
+}
+
 const requireJson: Middleware = async (ctx, next) => {
   if (!ctx.is('application/json'))
     throw new ProblemError(415, 'Expected a body of type application/json, such as {"text": "…"}.');
@@ -101,6 +128,7 @@ function readRequest(ctx: Context, endpoint: Endpoint): Request {
     values[name] = parsed.data;
   }
   let draft: Draft = { text: '' };
+  let body: unknown;
   if (endpoint.body !== undefined) {
     const parsed = endpoint.body.safeParse((ctx.request as unknown as { body: unknown }).body);
     if (!parsed.success) {
@@ -110,7 +138,8 @@ function readRequest(ctx: Context, endpoint: Endpoint): Request {
         `Nothing was saved: in the request, ${issue.path.join('.') || 'the body'}: ${issue.message}.`,
       );
     }
-    draft = parsed.data as Draft;
+    if (typeof (parsed.data as Draft).text === 'string') draft = parsed.data as Draft;
+    body = parsed.data;
   }
   const ifMatch = ctx.get('if-match');
   if (endpoint.ifMatch === true && ifMatch === '')
@@ -124,6 +153,7 @@ function readRequest(ctx: Context, endpoint: Endpoint): Request {
     id: (values['id'] as string | undefined) ?? '',
     number: (values['number'] as number | undefined) ?? 0,
     draft,
+    body,
     ifMatch,
   };
 }

@@ -35,6 +35,14 @@ export const revisions = pgTable(
   ],
 );
 
+/** Searches in the background; `state` is the whole of one as JSON, as the contract has it. */
+export const scoutings = pgTable('scoutings', {
+  id: text('id').primaryKey(),
+  moveset: text('moveset').notNull(),
+  state: text('state').notNull(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+});
+
 /** Facts about the installation itself, such as that the samples were loaded once. */
 export const settings = pgTable('settings', {
   key: text('key').primaryKey(),

@@ -7,6 +7,7 @@ import { createApp } from './app.js';
 import type { Config } from './config.js';
 import { lockFolder } from './lock.js';
 import { loadSamples } from './samples.js';
+import { createScoutings, WORKER } from './scoutings.js';
 import { openStore } from './store.js';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../../..');
@@ -23,8 +24,10 @@ export async function serve(config: Config, log: Logger): Promise<Running> {
   try {
     const store = await openStore(join(config.data, 'database'), join(root, 'packages/server/migrations'));
     await loadSamples(store, join(root, 'examples'));
+    const scoutings = await createScoutings({ store, log, worker: WORKER });
     const app = createApp({
       store,
+      scoutings,
       log,
       version: VERSION,
       hosts: config.hosts,
@@ -41,6 +44,7 @@ export async function serve(config: Config, log: Logger): Promise<Running> {
           server.closeIdleConnections();
           setTimeout(() => server.closeAllConnections(), 2000).unref();
         });
+        await scoutings.close();
         await store.close();
         unlock();
       },

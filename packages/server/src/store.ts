@@ -1,6 +1,13 @@
 import { createHash } from 'node:crypto';
 import { PGlite } from '@electric-sql/pglite';
-import { etagOf, type Draft, type Revision, type StoredDocument, type Summary } from '@glenmark/contract';
+import {
+  etagOf,
+  type Draft,
+  type Revision,
+  type Scouting,
+  type StoredDocument,
+  type Summary,
+} from '@glenmark/contract';
 import {
   type Diagnostic,
   isUsable,
@@ -10,12 +17,12 @@ import {
   readTape,
   slugOf,
 } from '@glenmark/core';
-import { and, desc, eq } from 'drizzle-orm';
+import { and, asc, desc, eq } from 'drizzle-orm';
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { ProblemError, unreadable } from './problem.js';
 import * as schema from './schema.js';
-import { documents, revisions, settings } from './schema.js';
+import { documents, revisions, scoutings, settings } from './schema.js';
 
 type Database = PgliteDatabase<typeof schema>;
 
@@ -29,6 +36,10 @@ export interface Store {
   remove(kind: Kind, id: string, ifMatch: string): Promise<void>;
   setting(key: string): Promise<string | undefined>;
   setSetting(key: string, value: string): Promise<void>;
+  /** All scoutings that are kept, oldest first. */
+  scoutings(): Promise<Scouting[]>;
+  keepScouting(scouting: Scouting): Promise<void>;
+  dropScouting(id: string): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -202,6 +213,21 @@ function storeOn(db: Database, close: () => Promise<void>): Store {
         .insert(settings)
         .values({ key, value })
         .onConflictDoUpdate({ target: settings.key, set: { value } });
+    },
+    async scoutings() {
+      const rows = await db.select().from(scoutings).orderBy(asc(scoutings.createdAt));
+      return rows.map((row) => JSON.parse(row.state) as Scouting);
+    },
+    async keepScouting(scouting) {
+      const { id, moveset, createdAt } = scouting;
+      const state = JSON.stringify(scouting);
+      await db
+        .insert(scoutings)
+        .values({ id, moveset, state, createdAt: new Date(createdAt) })
+        .onConflictDoUpdate({ target: scoutings.id, set: { state } });
+    },
+    async dropScouting(id) {
+      await db.delete(scoutings).where(eq(scoutings.id, id));
     },
     close,
   };

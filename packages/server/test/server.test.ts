@@ -11,7 +11,7 @@ import {
   type StoredDocument,
   summarySchema,
 } from '@glenmark/contract';
-import { createApp, openStore, readConfig, type Store } from '@glenmark/server';
+import { createApp, createScoutings, openStore, readConfig, type Store } from '@glenmark/server';
 import pino from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
@@ -27,8 +27,10 @@ let base: string;
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'glenmark-'));
   store = await openStore(join(folder, 'database'), join(root, 'packages/server/migrations'));
+  const worker = new URL('../dist/scouting-worker.js', import.meta.url);
   const app = createApp({
     store,
+    scoutings: await createScoutings({ store, log: pino({ level: 'silent' }), worker }),
     log: pino({ level: 'silent' }),
     version: 'test',
     hosts: ['127.0.0.1'],

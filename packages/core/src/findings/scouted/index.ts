@@ -32,6 +32,8 @@ export interface ScoutingProgress {
   ticks: number;
   taken: number;
   crossings: number;
+  /** What was used so far; worked out when it is asked for. */
+  coverage: () => ScoutingReport['coverage'];
 }
 
 export interface ScoutingReport {
@@ -84,7 +86,15 @@ export async function scoutAll(
       idle = situations > last + FEW ? 0 : idle + 1;
       last = situations;
       if (round % 8 === 0)
-        options.progress?.({ course: scout.course.name, situations, of: share, ticks, taken, crossings });
+        options.progress?.({
+          course: scout.course.name,
+          situations,
+          of: share,
+          ticks,
+          taken,
+          crossings,
+          coverage: () => coverageOf(machine, scouts),
+        });
     }
   }
   const findings: Finding[] = [...sprung.map(trapFinding)];

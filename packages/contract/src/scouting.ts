@@ -1,0 +1,54 @@
+import * as z from 'zod';
+import { idSchema } from './document.js';
+
+/** Scoutings as they travel between server and web application: a search in the background, with what it found. */
+
+/** The most new situations that one scouting may ask for: some hours of one core. */
+export const MOST_SITUATIONS = 50_000_000;
+
+/** What somebody asks for. */
+export const scoutingRequestSchema = z.strictObject({
+  moveset: idSchema,
+  courses: z.array(idSchema).min(1).max(20),
+  situations: z.number().int().min(1).max(MOST_SITUATIONS),
+  seed: z
+    .number()
+    .int()
+    .min(0)
+    .max(2 ** 31 - 1)
+    .default(1),
+});
+
+export const SCOUTING_STATES = ['queued', 'running', 'done', 'stopped', 'failed'] as const;
+
+export const coverageSchema = z.object({
+  states: z.array(z.string()),
+  crossings: z.array(z.string()),
+  ofStates: z.number().int(),
+  ofCrossings: z.number().int(),
+});
+
+export const scoutingSchema = scoutingRequestSchema.extend({
+  id: idSchema,
+  /** The revision of the moveset that is scouted. */
+  revision: z.number().int().min(1),
+  state: z.enum(SCOUTING_STATES),
+  /** How often it was begun: more than once when the server went away meanwhile, or a worker died. */
+  begun: z.number().int().min(0),
+  seconds: z.number(),
+  done: z.number().int().describe('situations so far'),
+  ticks: z.number().int(),
+  course: z.string(),
+  coverage: coverageSchema,
+  findings: z.array(z.looseObject({ code: z.string(), fingerprint: z.string() })),
+  /** Why it failed; null when it did not. */
+  problem: z.string().nullable(),
+  createdAt: z.iso.datetime(),
+});
+
+export type ScoutingRequest = z.infer<typeof scoutingRequestSchema>;
+export type Scouting = z.infer<typeof scoutingSchema>;
+
+/** Whether anything may still happen to it. */
+export const isUnderWay = ({ state }: Pick<Scouting, 'state'>): boolean =>
+  state === 'queued' || state === 'running';

@@ -1,0 +1,173 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { isUnderWay, type Scouting, scoutingSchema } from '@glenmark/contract';
+import { createApp, createScoutings, openStore, type Scoutings, type Store } from '@glenmark/server';
+import pino from 'pino';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+
+const root = new URL('../../../', import.meta.url).pathname;
+const example = (file: string): string => readFileSync(join(root, 'examples', file), 'utf8');
+const WORKER = new URL('../dist/scouting-worker.js', import.meta.url);
+const log = pino({ level: 'silent' });
+
+let folder: string;
+let store: Store;
+let scoutings: Scoutings;
+let server: Server;
+let base: string;
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'glenmark-'));
+  store = await openStore(join(folder, 'database'), join(root, 'packages/server/migrations'));
+  await store.create('moveset', { text: example('courier-draft.yaml') });
+  await store.create('moveset', { text: example('courier.yaml') });
+  await store.create('course', { text: example('mill-yard.yaml') });
+  scoutings = await createScoutings({ store, log, worker: WORKER });
+  const web = join(folder, 'none');
+  server = createApp({ store, scoutings, log, version: 'test', hosts: ['127.0.0.1'], web }).listen(
+    0,
+    '127.0.0.1',
+  );
+  await new Promise((done) => server.once('listening', done));
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+});
+
+afterAll(async () => {
+  await scoutings.close();
+  server.closeAllConnections();
+  server.close();
+  await store.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const post = (path: string, body?: unknown): Promise<Response> =>
+  fetch(base + path, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  });
+
+const asked = (more: object = {}) => ({
+  moveset: 'courier-draft',
+  courses: ['mill-yard'],
+  situations: 3000,
+  seed: 1,
+  ...more,
+});
+
+async function ended(list: Scoutings, id: string): Promise<Scouting> {
+  let last = list.read(id);
+  for await (const state of list.watch(id)) last = state;
+  return last;
+}
+
+/** All states that the events of a scouting tell, until it ends. */
+async function eventsOf(id: string): Promise<Scouting[]> {
+  const reply = await fetch(`${base}/api/scoutings/${id}/events`);
+  expect(reply.headers.get('content-type')).toContain('text/event-stream');
+  return [...(await reply.text()).matchAll(/^data: (.*)$/gm)].map((m) =>
+    scoutingSchema.parse(JSON.parse(m[1]!)),
+  );
+}
+
+describe('a scouting', () => {
+  it('runs in the background, tells how far it is, and keeps what it found', async () => {
+    const reply = await post('/api/scoutings', asked());
+    expect(reply.status).toBe(201);
+    const begun = scoutingSchema.parse(await reply.json());
+    expect(isUnderWay(begun)).toBe(true);
+    // Asked for once more, by another window: the same one.
+    const again = scoutingSchema.parse(await (await post('/api/scoutings', asked())).json());
+    expect(again.id).toBe(begun.id);
+    const events = await eventsOf(begun.id);
+    const last = events.at(-1)!;
+    expect(last.problem).toBeNull();
+    expect(last.state).toBe('done');
+    expect(last.done).toBeGreaterThanOrEqual(3000);
+    expect(last.coverage.ofCrossings).toBe(37);
+    expect(last.findings.map((f) => f.code)).toContain('AG1');
+    expect(scoutings.of('courier-draft')[0]).toEqual(last);
+    expect((await store.scoutings()).find((s) => s.id === begun.id)).toEqual(last);
+  });
+
+  it('says what is wrong with a request, at its field', async () => {
+    for (const [body, field] of [
+      [asked({ situations: 0 }), 'situations'],
+      [asked({ situations: 1e9 }), 'situations'],
+      [asked({ courses: [] }), 'courses'],
+    ] as const) {
+      const reply = await post('/api/scoutings', body);
+      expect(reply.status).toBe(400);
+      expect(((await reply.json()) as { detail: string }).detail).toContain(field);
+    }
+    expect((await post('/api/scoutings', asked({ moveset: 'nobody' }))).status).toBe(404);
+    expect((await post('/api/scoutings', asked({ courses: ['nowhere'] }))).status).toBe(404);
+    expect((await fetch(`${base}/api/scoutings/none-1/events`)).status).toBe(404);
+  });
+
+  it('can be stopped with what it found so far, and begun again', async () => {
+    const { id } = await scoutings.begin(asked({ moveset: 'courier', situations: 5_000_000 }));
+    for await (const state of scoutings.watch(id))
+      if (state.done > 0) await post(`/api/scoutings/${id}/stop`);
+    const stopped = scoutings.read(id);
+    expect(stopped.state).toBe('stopped');
+    expect(stopped.done).toBeLessThan(5_000_000);
+    expect(stopped.coverage.states.length).toBeGreaterThan(1);
+    await scoutings.resume(id);
+    for await (const state of scoutings.watch(id)) if (state.done > 0) await scoutings.stop(id);
+    expect(scoutings.read(id)).toMatchObject({ state: 'stopped', begun: 1 });
+  });
+
+  it('waits for its turn behind another', async () => {
+    const first = await scoutings.begin(asked({ moveset: 'courier', situations: 5_000_000 }));
+    const second = await scoutings.begin(asked({ situations: 500, seed: 2 }));
+    for await (const state of scoutings.watch(first.id)) {
+      if (state.done === 0) continue;
+      expect(scoutings.read(second.id).state).toBe('queued');
+      await scoutings.stop(first.id);
+    }
+    expect((await ended(scoutings, second.id)).state).toBe('done');
+  });
+});
+
+describe('when something goes wrong', () => {
+  it('what ran when the server went away begins again, and comes to the same', async () => {
+    const before = await ended(scoutings, (await scoutings.begin(asked({ situations: 1500, seed: 4 }))).id);
+    await store.keepScouting({ ...before, id: 'courier-draft-90', state: 'running', findings: [] });
+    const anew = await createScoutings({ store, log, worker: WORKER });
+    const after = await ended(anew, 'courier-draft-90');
+    expect(after.state).toBe('done');
+    expect(after.findings).toEqual(before.findings);
+    await anew.close();
+  });
+
+  it('a thread that dies is tried once more, then told; the next one runs', async () => {
+    const bad = join(folder, 'bad-worker.mjs');
+    writeFileSync(bad, 'throw new Error("out of memory");\n');
+    const fragile = await createScoutings({ store, log, worker: pathToFileURL(bad) });
+    const { id } = await fragile.begin(asked({ seed: 7 }));
+    const failed = await ended(fragile, id);
+    expect(failed).toMatchObject({ state: 'failed', begun: 2 });
+    expect(failed.problem).toBe('Scouting failed: out of memory.');
+    await fragile.close();
+  });
+
+  it('a course that is gone by then is told', async () => {
+    const { id: gone } = await store.create('course', {
+      text: example('mill-yard.yaml').replace('Mill yard', 'Gone yard'),
+    });
+    const first = await scoutings.begin(asked({ moveset: 'courier', situations: 5_000_000, seed: 8 }));
+    const second = await scoutings.begin(asked({ courses: [gone], seed: 9 }));
+    const { revision, hash } = await store.read('course', gone);
+    await store.remove('course', gone, `"${revision}-${hash.slice(0, 12)}"`);
+    await scoutings.stop(first.id);
+    await ended(scoutings, first.id);
+    const failed = await ended(scoutings, second.id);
+    expect(failed.state).toBe('failed');
+    expect(failed.problem).toContain(`There is no course '${gone}'`);
+  });
+});
