@@ -2,7 +2,13 @@ import { Injectable } from '@angular/core';
 import type { Finding, Session } from '@glenmark/core';
 import { type Remote, wrap } from 'comlink';
 import { from, type Observable } from 'rxjs';
-import type { Agreement, Analysis as AnalysisWorker, Beside, Compared } from './analysis.worker';
+import type {
+  Agreement,
+  Analysis as AnalysisWorker,
+  Beside,
+  Compared,
+  ScoutedFindings,
+} from './analysis.worker';
 
 /** The analysis worker as streams. */
 @Injectable({ providedIn: 'root' })
@@ -11,8 +17,12 @@ export class Analysis {
     new Worker(new URL('./analysis.worker', import.meta.url), { type: 'module' }),
   );
 
-  findings(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Finding[]> {
-    return from(this.worker.findings(moveset, tapes));
+  findings(
+    moveset: string,
+    tapes: readonly { tape: string; course: string }[],
+    scouted?: ScoutedFindings,
+  ): Observable<Finding[]> {
+    return from(this.worker.findings(moveset, tapes, scouted));
   }
 
   /** A tape at several tick rates. */

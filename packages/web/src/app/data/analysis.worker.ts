@@ -1,5 +1,10 @@
 /// <reference lib="webworker" />
 import {
+  accepting,
+  type Machine,
+  merged,
+  slugOf,
+  tapeFindings,
   buildWorld,
   type Course,
   fastDigest,
@@ -33,6 +38,25 @@ function agreementOn({ trace, digest }: Session, course: Course, tape: Tape): Ag
     if (error instanceof EvalError) return 'unasked';
     throw error;
   }
+}
+
+/** What a scouting found: all of it counts while the moveset is the one that was scouted. */
+export interface ScoutedFindings {
+  findings: Finding[];
+  courses: string[];
+  isCurrent: boolean;
+}
+
+/** What of a scouting still counts: after an edit, what its own tapes still show when they are played again. */
+function stillCounts(machine: Machine, { findings, courses, isCurrent }: ScoutedFindings): Finding[] {
+  if (isCurrent) return findings;
+  const places = courses.flatMap((text) => readCourse(text).course ?? []);
+  return findings.filter(({ fingerprint, witness }) => {
+    const tape = witness?.text === undefined ? undefined : readTape(witness.text).tape;
+    const course = tape && places.find((c) => slugOf(c.name) === slugOf(tape.course));
+    if (tape === undefined || course === undefined) return false;
+    return tapeFindings(machine, [{ tape, course }]).some((f) => f.fingerprint === fingerprint);
+  });
 }
 
 /** A run to be put beside others. */
@@ -77,7 +101,11 @@ function comparedOf(label: string, { session, diagnostics }: ReturnType<typeof s
 /** The heavy work of what is on screen, off the page's thread. Texts in, plain data out. */
 const analysis = {
   /** Findings of a moveset, with what its tapes show; none when it does not load. */
-  findings(moveset: string, tapes: readonly { tape: string; course: string }[]): Finding[] {
+  findings(
+    moveset: string,
+    tapes: readonly { tape: string; course: string }[],
+    scouted: ScoutedFindings | undefined,
+  ): Finding[] {
     const { machine } = readMoveset(moveset);
     if (machine === undefined) return [];
     const usable = tapes.flatMap((texts) => {
@@ -85,7 +113,8 @@ const analysis = {
       const { course } = readCourse(texts.course);
       return tape === undefined || course === undefined ? [] : [{ tape, course }];
     });
-    return findAll(machine, usable);
+    const live = findAll(machine, usable);
+    return scouted === undefined ? live : accepting(machine, merged(live, stillCounts(machine, scouted)));
   },
 
   /** A tape at several tick rates. */

@@ -59,7 +59,8 @@ export class Api {
   }
 }
 
-function toApiError(error: unknown): Observable<never> {
+/** What the server said of a failed request, as an ApiError. */
+export function toApiError(error: unknown): Observable<never> {
   const response = error as HttpErrorResponse;
   const body = response.error as Partial<Problem> | null | undefined;
   const problem: Problem =

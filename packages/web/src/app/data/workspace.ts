@@ -10,7 +10,9 @@ import {
   readMoveset,
 } from '@glenmark/core';
 import { combineLatest, debounceTime, filter, type Observable, switchMap, tap } from 'rxjs';
+import type { Scouting } from '@glenmark/contract';
 import { Analysis } from './analysis';
+import type { ScoutedFindings } from './analysis.worker';
 import { Desk } from './desk';
 import { Library, type TapeEntry } from './library';
 
@@ -23,6 +25,8 @@ export class Workspace extends Desk {
 
   readonly tapes = signal<TapeEntry[]>([]);
   readonly findings = signal<Finding[]>([]);
+  /** The last scouting that found something. At its own revision all of it counts; after an edit what its tapes still show. */
+  readonly scouted = signal<Scouting | undefined>(undefined);
   /** False from an edit until its findings are there. */
   readonly findingsFresh = signal(false);
 
@@ -34,12 +38,14 @@ export class Workspace extends Desk {
 
   constructor() {
     super();
-    combineLatest([toObservable(this.text), toObservable(this.tapes)])
+    combineLatest([toObservable(this.text), toObservable(this.tapes), toObservable(this.scouted)])
       .pipe(
         tap(() => this.findingsFresh.set(false)),
         filter(([text]) => text !== ''),
         debounceTime(30),
-        switchMap(([text, tapes]) => this.analysis.findings(text, this.ownTapes(tapes))),
+        switchMap(([text, tapes, scouted]) =>
+          this.analysis.findings(text, this.ownTapes(tapes), this.witnessesOf(scouted)),
+        ),
         takeUntilDestroyed(),
       )
       .subscribe((findings) => {
@@ -64,6 +70,16 @@ export class Workspace extends Desk {
 
   protected override loaded(id: string): Observable<unknown> {
     return this.library.tapesFor(id).pipe(tap((tapes) => this.tapes.set(tapes)));
+  }
+
+  /** What a scouting found, with the courses of its tapes. */
+  private witnessesOf(scouted: Scouting | undefined): ScoutedFindings | undefined {
+    if (scouted === undefined) return undefined;
+    return {
+      findings: scouted.findings as unknown as Finding[],
+      courses: this.library.courses().map((c) => c.text),
+      isCurrent: scouted.revision === this.revision() && this.text() === this.stored()?.text,
+    };
   }
 
   private ownTapes(tapes: readonly TapeEntry[]): { tape: string; course: string }[] {

@@ -11,9 +11,15 @@ import {
   repairsOf,
   slugOf,
 } from '@glenmark/core';
+import { map, switchMap, tap } from 'rxjs';
 import { Workspace } from '../data/workspace';
+import { Api, type ApiError } from '../data/api';
+import { Library } from '../data/library';
+import { Scoutings } from '../data/scoutings';
 import { CertaintyMark } from '../ui/certainty-mark';
 import { MarkedText } from '../ui/marked-text';
+import { ScoutingPanel } from './scouting-panel';
+import { WitnessView } from './witness-view';
 
 const NOTHING: Record<Question, string> = {
   in: 'Every state has a way in that may open.',
@@ -32,7 +38,7 @@ const WHY: Record<Finding['certainty'], string> = {
 /** The three questions and their answers, live while the moveset is edited. */
 @Component({
   selector: 'gm-findings',
-  imports: [CertaintyMark, MarkedText, RouterLink],
+  imports: [CertaintyMark, MarkedText, RouterLink, ScoutingPanel, WitnessView],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './findings.html',
   styleUrl: './findings.scss',
@@ -40,6 +46,9 @@ const WHY: Record<Finding['certainty'], string> = {
 export class Findings {
   protected readonly workspace = inject(Workspace);
   private readonly router = inject(Router);
+  private readonly api = inject(Api);
+  private readonly library = inject(Library);
+  protected readonly scoutings = inject(Scoutings);
   /** The fingerprint of the opened finding, from the address. */
   readonly open = input<string>();
 
@@ -62,6 +71,7 @@ export class Findings {
           repairs: this.repairsOf(f),
           model: this.modelLink(f),
           run: this.runLink(f),
+          tape: this.tapeOf(f),
         })),
     })),
   );
@@ -74,6 +84,44 @@ export class Findings {
 
   /** Why the last repair could not be made; undefined when it was. */
   protected readonly refused = signal<string | undefined>(undefined);
+
+  /** Puts the tape of a witness on the shelf, and opens it in Run where it shows what was found. */
+  protected keepTape({ text, tick }: { text: string; tick: number }): void {
+    this.api
+      .create('tape', { text, message: 'Witness' })
+      .pipe(
+        switchMap(({ id }) =>
+          this.library.tapesFor(this.workspace.id()!).pipe(
+            tap((tapes) => this.workspace.tapes.set(tapes)),
+            map(() => id),
+          ),
+        ),
+      )
+      .subscribe({
+        next: (tape) =>
+          void this.router.navigate(['/moveset', this.workspace.id(), 'run'], {
+            queryParams: { tape, tick },
+          }),
+        error: (error: ApiError) => this.refused.set(error.problem.detail),
+      });
+  }
+
+  /** Accepts a finding as it is meant, with the reason, in the moveset itself. */
+  protected accept(event: Event, finding: string, because: string): void {
+    event.preventDefault();
+    if (because.trim() === '') {
+      this.refused.set('say why it is meant to be so');
+      return;
+    }
+    const list = this.workspace.compiled().file?.accept ?? [];
+    const value = { finding, because: because.trim() };
+    const [first] = this.workspace.apply(`accept ${finding}`, [
+      list.length === 0
+        ? { path: ['accept'], value: [value] }
+        : { path: ['accept', list.length], value, insert: true },
+    ]);
+    this.refused.set(first?.message);
+  }
 
   protected repair({ title, changes }: Repair): void {
     const [first] = this.workspace.apply(`repair: ${title}`, changes);
@@ -106,7 +154,14 @@ export class Findings {
     };
   }
 
+  /** The tape that scouting found, when it is not on the shelf. */
+  private tapeOf({ witness }: Finding): { text: string; tick: number } | undefined {
+    return witness?.text === undefined ? undefined : { text: witness.text, tick: witness.tick };
+  }
+
   private runLink(f: Finding): Record<string, string | number> | undefined {
-    return f.witness === null ? undefined : { tape: slugOf(f.witness.tape), tick: f.witness.tick };
+    return f.witness === null || f.witness.text !== undefined
+      ? undefined
+      : { tape: slugOf(f.witness.tape), tick: f.witness.tick };
   }
 }

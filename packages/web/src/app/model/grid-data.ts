@@ -57,9 +57,17 @@ export interface Chip {
   effects: boolean;
   never: boolean;
   tie: boolean;
+  /** Whether the last scouting took it; undefined when there was none. */
+  used: boolean | undefined;
 }
 
-export function buildGrid(machine: Machine, lane: number, findings: readonly Finding[]): Grid {
+/** `used` are the crossings of the lane, by index, that a scouting took; undefined when none says. */
+export function buildGrid(
+  machine: Machine,
+  lane: number,
+  findings: readonly Finding[],
+  used?: ReadonlySet<number>,
+): Grid {
   const { crossings, states, name, initial } = machine.lanes[lane]!;
   const constants = constantFacts(machine);
   const mine = findings.filter((f) => f.lane === name);
@@ -79,6 +87,7 @@ export function buildGrid(machine: Machine, lane: number, findings: readonly Fin
         shutGuard(machine, crossing, constants) !== undefined ||
         shadowOf(machine, crossing, constants) !== undefined,
       tie: ties.some((fingerprint) => tiesWith(fingerprint, to, crossing, machine)),
+      used: used?.has(crossing.index),
     };
   };
   const heads = states.map((index): Head => {

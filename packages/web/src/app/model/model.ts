@@ -13,12 +13,15 @@ import {
 import { MatDialog } from '@angular/material/dialog';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
+import { Scoutings } from '../data/scoutings';
 import { Workspace } from '../data/workspace';
 import { CrossingLine } from './crossing-line';
 import { type CellPlace, CrossingsGrid } from './crossings-grid';
 import { addState, removeCrossing } from './edits';
+import { usedCrossings } from './coverage';
 import { buildGrid } from './grid-data';
 import { NameDialog } from './name-dialog';
+import { OpenKits } from './kits/open-kits';
 import { LaneMap } from './map/lane-map';
 import { StateSheet } from './state-sheet';
 import { TextPane } from './text/text-pane';
@@ -50,7 +53,9 @@ const BESIDE = ['sheet', 'values', 'text'] as const;
 })
 export class Model {
   protected readonly workspace = inject(Workspace);
+  private readonly scoutings = inject(Scoutings);
   private readonly router = inject(Router);
+  private readonly kits = inject(OpenKits);
   private readonly dialog = inject(MatDialog);
   private readonly snack = inject(MatSnackBar);
   private readonly changes = inject(ChangeDetectorRef);
@@ -91,7 +96,19 @@ export class Model {
     ),
   );
   protected readonly grid = computed(() =>
-    buildGrid(this.machine(), this.laneIndex(), this.workspace.findings()),
+    buildGrid(
+      this.machine(),
+      this.laneIndex(),
+      this.workspace.findings(),
+      usedCrossings(
+        this.scoutings.current(),
+        this.workspace.revision(),
+        this.lanes()[this.laneIndex()]!.name,
+      ),
+    ),
+  );
+  protected readonly covered = computed(() =>
+    this.grid().rows.some((r) => r.cells.some((c) => c.chips.some((chip) => chip.used !== undefined))),
   );
   protected readonly place = computed(
     (): CellPlace | undefined => {
@@ -177,21 +194,8 @@ export class Model {
     this.go({ beside: beside === 'sheet' ? undefined : beside });
   }
 
-  /** The kits come with their texts: loaded when somebody wants one. */
-  protected async openKits(): Promise<void> {
-    const { KitsDialog } = await import('./kits/kits-dialog');
-    this.dialog
-      .open<unknown, { lane: number }, string>(KitsDialog, {
-        data: { lane: this.laneIndex() },
-        width: '900px',
-        maxWidth: '94vw',
-      })
-      .afterClosed()
-      .subscribe((name) => {
-        if (name === undefined) return;
-        const undo = this.snack.open(`“${name}” was taken in.`, 'Undo', { duration: 8000 });
-        undo.onAction().subscribe(() => this.workspace.undo());
-      });
+  protected openKits(): void {
+    void this.kits.open(this.laneIndex());
   }
 
   protected write(text: string): void {

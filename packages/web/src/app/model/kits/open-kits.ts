@@ -1,0 +1,28 @@
+import { inject, Injectable } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Workspace } from '../../data/workspace';
+
+/** Opens the kits for a lane. They come with their texts, so they are loaded when somebody wants one. */
+@Injectable({ providedIn: 'root' })
+export class OpenKits {
+  private readonly dialog = inject(MatDialog);
+  private readonly snack = inject(MatSnackBar);
+  private readonly workspace = inject(Workspace);
+
+  async open(lane: number): Promise<void> {
+    const { KitsDialog } = await import('./kits-dialog');
+    this.dialog
+      .open<unknown, { lane: number }, string>(KitsDialog, {
+        data: { lane },
+        width: '900px',
+        maxWidth: '94vw',
+      })
+      .afterClosed()
+      .subscribe((name) => {
+        if (name === undefined) return;
+        const undo = this.snack.open(`“${name}” was taken in.`, 'Undo', { duration: 8000 });
+        undo.onAction().subscribe(() => this.workspace.undo());
+      });
+  }
+}
