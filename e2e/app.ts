@@ -9,10 +9,10 @@ const root = new URL('../', import.meta.url).pathname;
 export const example = (file: string): string => readFileSync(join(root, 'examples', file), 'utf8');
 
 /** The built server with a data folder of its own, as `npm start` would run it. */
-async function startServer(data: string): Promise<{ child: ChildProcess; url: string }> {
+export async function startServer(data: string, port = '0'): Promise<{ child: ChildProcess; url: string }> {
   const child = spawn(process.execPath, ['scripts/start.mjs'], {
     cwd: root,
-    env: { ...process.env, PORT: '0', GLENMARK_DATA: data },
+    env: { ...process.env, PORT: port, GLENMARK_DATA: data },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const url = await new Promise<string>((done, fail) => {

@@ -77,7 +77,7 @@ test('two windows on one moveset: the later one sees both and chooses', async ({
   await other.goto(app.url());
   const change = async (page: typeof app, speed: string): Promise<void> => {
     await page.getByRole('gridcell', { name: /^Moored to Climb/ }).click();
-    await page.getByRole('textbox', { name: 'Guard' }).fill(`pressed(line) and vy < ${speed} m/s`);
+    await page.getByRole('combobox', { name: 'Guard' }).fill(`pressed(line) and vy < ${speed} m/s`);
     await page.keyboard.press('Enter');
   };
   await change(app, '1');
@@ -88,7 +88,7 @@ test('two windows on one moveset: the later one sees both and chooses', async ({
   await expect(other.getByText(/r 3 · saved/)).toBeVisible();
   await app.reload();
   await app.getByRole('gridcell', { name: /^Moored to Climb/ }).click();
-  await expect(app.getByRole('textbox', { name: 'Guard' })).toHaveValue('pressed(line) and vy < 2 m/s');
+  await expect(app.getByRole('combobox', { name: 'Guard' })).toHaveValue('pressed(line) and vy < 2 m/s');
 });
 
 test('losing the server is shown, and what was edited meanwhile is saved when it is back', async ({
@@ -99,7 +99,7 @@ test('losing the server is shown, and what was edited meanwhile is saved when it
   await expect(app.getByRole('grid')).toBeVisible();
   await context.route('**/api/**', (route) => route.abort());
   await app.getByRole('gridcell', { name: /^Gust to Fall/ }).click();
-  await app.getByRole('textbox', { name: 'Guard' }).fill('elapsed >= 0.2 s');
+  await app.getByRole('combobox', { name: 'Guard' }).fill('elapsed >= 0.2 s');
   await app.keyboard.press('Enter');
   await expect(app.getByText('not saved: no server')).toBeVisible();
   await context.unroute('**/api/**');

@@ -43,7 +43,7 @@ test('the draft shows its faults; one is mended by a guard, undone, and nothing 
   await app.getByRole('link', { name: 'Courier draft' }).click();
   await app.getByRole('link', { name: 'Findings' }).click();
   const rows = app.getByRole('article');
-  await expect(rows).toHaveCount(13);
+  await expect(rows).toHaveCount(16);
   await expect(app.getByRole('region', { name: 'Can’t get in' })).toContainText(
     'Perch can never be entered: no crossing leads to it.',
   );
@@ -62,7 +62,7 @@ test('the draft shows its faults; one is mended by a guard, undone, and nothing 
 
   await app.getByRole('button', { name: /Glide can never be entered/ }).click();
   await app.getByRole('link', { name: 'Go there' }).click();
-  const guard = app.getByRole('textbox', { name: 'Guard' });
+  const guard = app.getByRole('combobox', { name: 'Guard' });
   await expect(guard).toHaveValue('held(hop) and falling and grounded');
   await expect(app.getByText('Can never hold: falling and grounded exclude each other.')).toBeVisible();
 
@@ -86,7 +86,7 @@ test('the draft shows its faults; one is mended by a guard, undone, and nothing 
   await expect(guard).toHaveValue('held(hop) and falling');
   await expect(app.getByRole('link', { name: '3 can’t get in' })).toBeVisible();
   await app.getByRole('link', { name: 'Findings' }).click();
-  await expect(rows).toHaveCount(12);
+  await expect(rows).toHaveCount(15);
 
   // The witness of the tie opens in Run at its tick.
   await app.getByRole('button', { name: /Slide and Crawl open/ }).click();

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { MatDialog } from '@angular/material/dialog';
 import { MatTooltip } from '@angular/material/tooltip';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive } from '@angular/router';
 import { QUESTIONS, questionOf, type Question } from '@glenmark/core';
@@ -33,6 +34,7 @@ export class TopBar {
   private readonly tapes = inject(TapeDesk);
   protected readonly themes = inject(ThemeChoice);
   private readonly router = inject(Router);
+  private readonly dialog = inject(MatDialog);
 
   private readonly url = toSignal(
     this.router.events.pipe(
@@ -79,8 +81,23 @@ export class TopBar {
     }),
   );
 
+  /** The finder is loaded when it is first asked for. */
+  protected async find(): Promise<void> {
+    if (this.dialog.openDialogs.length > 0) return;
+    const { CommandFinder } = await import('./command-finder');
+    this.dialog.open(CommandFinder, { width: '640px', position: { top: '80px' } });
+  }
+
   protected onKey(event: KeyboardEvent): void {
-    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || !this.open()) return;
+    if (!(event.ctrlKey || event.metaKey)) return;
+    if (event.key.toLowerCase() === 'k') {
+      event.preventDefault();
+      void this.find();
+      return;
+    }
+    if (event.key.toLowerCase() !== 'z' || !this.open()) return;
+    // The text editor has an undo of its own.
+    if (event.target instanceof HTMLElement && event.target.closest('.cm-editor') !== null) return;
     if (event.target instanceof HTMLInputElement && event.target.value !== event.target.defaultValue) return;
     event.preventDefault();
     if (event.shiftKey) this.desk().redo();

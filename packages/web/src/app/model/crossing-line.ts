@@ -13,14 +13,18 @@ import {
 } from '@angular/core';
 import {
   type Change,
+  complete,
   type Crossing,
   constantFacts,
   describeShut,
   type Diagnostic,
   print,
+  scopeOf,
   shadowOf,
   shutGuard,
+  TRUTH,
 } from '@glenmark/core';
+import { MatAutocompleteModule, MatAutocompleteTrigger } from '@angular/material/autocomplete';
 import { Workspace } from '../data/workspace';
 import { MarkedText } from '../ui/marked-text';
 import { asSentence } from '../ui/sentence';
@@ -32,7 +36,7 @@ type Field = 'guard' | 'effects';
 /** The line above the grid: reads and writes the chosen crossing's guard and effects, with the solver's word under it. */
 @Component({
   selector: 'gm-crossing-line',
-  imports: [MarkedText],
+  imports: [MarkedText, MatAutocompleteModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './crossing-line.html',
   styleUrl: './crossing-line.scss',
@@ -47,6 +51,7 @@ export class CrossingLine {
   readonly chooseIndex = output<number>();
 
   private readonly guardBox = viewChild.required<ElementRef<HTMLInputElement>>('guardBox');
+  private readonly trigger = viewChild.required(MatAutocompleteTrigger);
   protected readonly guard = signal('');
   protected readonly effects = signal('');
 
@@ -121,6 +126,9 @@ export class CrossingLine {
     };
   });
 
+  /** What may stand where the caret is in the guard, as whole guards with that put in. */
+  protected readonly offers = signal<{ text: string; word: string; help: string }[]>([]);
+
   constructor() {
     effect(() => {
       this.place();
@@ -145,6 +153,24 @@ export class CrossingLine {
     else box.setSelectionRange(text.length, text.length);
   }
 
+  protected onGuard(box: HTMLInputElement): void {
+    this.guard.set(box.value);
+    const machine = this.workspace.machine();
+    const caret = box.selectionStart ?? box.value.length;
+    if (machine === undefined || !/\w$/.test(box.value.slice(0, caret))) return this.offers.set([]);
+    const { start, end, items } = complete(box.value, caret, scopeOf(machine), TRUTH);
+    this.offers.set(
+      items
+        .slice(0, 8)
+        .map(({ text, help }) => ({
+          text: box.value.slice(0, start) + text + box.value.slice(end),
+          word: text,
+          help,
+        }))
+        .filter((offer) => offer.text !== box.value),
+    );
+  }
+
   protected onKey(event: KeyboardEvent): void {
     if (event.key === 'Enter') {
       event.preventDefault();
@@ -157,6 +183,8 @@ export class CrossingLine {
   }
 
   protected commit(): void {
+    this.offers.set([]);
+    this.trigger().closePanel();
     if (this.fault() !== undefined) return;
     const isNew = this.crossing() === undefined;
     if (!isNew && !this.changed()) {

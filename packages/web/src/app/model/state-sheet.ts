@@ -9,6 +9,7 @@ import {
   type Crossing,
   errorsOf,
   levelOf,
+  questionOf,
   print,
   rename,
   type State,
@@ -24,6 +25,8 @@ import type { CellPlace } from './crossings-grid';
 import { effectLine, removeState } from './edits';
 import { FieldRow } from './field-row';
 import { NameDialog } from './name-dialog';
+import { responseOf } from './response';
+import { ResponseCurve } from './response-curve';
 import { addableFields, motionFields } from './motion-fields';
 
 interface Way extends CellPlace {
@@ -36,7 +39,7 @@ interface Way extends CellPlace {
 /** The sheet of a state: its body to scale, motion, effects, and the ways out of it in the order they are asked. */
 @Component({
   selector: 'gm-state-sheet',
-  imports: [KindMark, BodyDrawing, FieldRow, MarkedText, MatMenuModule, RouterLink],
+  imports: [KindMark, BodyDrawing, FieldRow, ResponseCurve, MarkedText, MatMenuModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './state-sheet.html',
   styleUrl: './state-sheet.scss',
@@ -82,6 +85,13 @@ export class StateSheet {
       .map(([key]) => key)
       .join(', ');
   });
+  protected readonly response = computed(() => {
+    const { file } = this.workspace.compiled();
+    const lane = file?.lanes[this.state().lane];
+    return file === undefined || lane === undefined || this.isGroup() || this.machine().plane === 'above'
+      ? undefined
+      : responseOf(file, lane, this.state());
+  });
   protected readonly addable = computed(() => addableFields(this.file().motion));
   protected readonly effects = computed(() =>
     (['enter', 'each', 'exit'] as const).map((key) => ({
@@ -91,7 +101,10 @@ export class StateSheet {
     })),
   );
   protected readonly findings = computed(() =>
-    this.workspace.findings().filter((f) => f.state === this.state().name),
+    this.workspace
+      .findings()
+      .filter((f) => f.state === this.state().name && f.accepted === undefined)
+      .map((f) => ({ ...f, tone: TONES[questionOf(f.code)] })),
   );
   protected readonly out = computed((): Way[] => {
     const { machine, state } = this.context();
@@ -189,6 +202,9 @@ export class StateSheet {
     };
   }
 }
+
+/** How loud a finding is in the sheet. */
+const TONES = { in: 'bad', out: 'bad', agree: 'doubtful', risky: 'doubtful', tidy: 'quiet' };
 
 const EFFECT_LABELS = { enter: 'on entry', each: 'each tick', exit: 'on exit' };
 

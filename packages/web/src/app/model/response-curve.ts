@@ -1,0 +1,84 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import type { Response } from './response';
+
+const WIDTH = 372;
+const HEIGHT = 74;
+
+/** Speed over time as the axis is held, let go and turned; and, in the air, the height of a throw. */
+@Component({
+  selector: 'gm-response-curve',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <svg [attr.viewBox]="view().box" role="img" [attr.aria-label]="response().says.join('; ')">
+      <line x1="0" [attr.x2]="view().width" [attr.y1]="view().zero" [attr.y2]="view().zero" class="zero" />
+      @for (mark of view().marks; track mark.text) {
+        <line [attr.x1]="mark.x" [attr.x2]="mark.x" y1="0" [attr.y2]="view().height" class="mark" />
+        <text [attr.x]="mark.x + 3" [attr.y]="view().height - 4">{{ mark.text }}</text>
+      }
+      <path [attr.d]="view().speed" class="speed" />
+      @if (view().thrown) {
+        <path [attr.d]="view().thrown" class="thrown" />
+      }
+    </svg>
+    @for (line of response().says; track line) {
+      <p class="mono">{{ line }}</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 2px;
+      font-size: 12px;
+    }
+    svg {
+      width: 100%;
+      background: var(--paper);
+      border: 1px solid var(--rule);
+    }
+    .zero,
+    .mark {
+      stroke: var(--rule-2);
+    }
+    .speed {
+      fill: none;
+      stroke: var(--moss);
+      stroke-width: 1.8;
+    }
+    .thrown {
+      fill: none;
+      stroke: var(--tide);
+      stroke-width: 1.8;
+      stroke-dasharray: 4 2;
+    }
+  `,
+})
+export class ResponseCurve {
+  readonly response = input.required<Response>();
+
+  protected readonly view = computed(() => {
+    const { speed, letGo, turned, height } = this.response();
+    const most = Math.max(1, ...speed.map(Math.abs));
+    const zero = HEIGHT / 2;
+    const x = (t: number): number => (t / speed.length) * WIDTH;
+    const y = (v: number): number => zero - (v / most) * (zero - 4);
+    const apex = Math.max(0.1, ...height);
+    const line = (points: readonly (readonly [number, number])[]): string =>
+      points.map(([a, b], i) => `${i === 0 ? 'M' : 'L'}${a.toFixed(1)} ${b.toFixed(1)}`).join('');
+    return {
+      box: `0 0 ${WIDTH} ${HEIGHT}`,
+      width: WIDTH,
+      height: HEIGHT,
+      zero,
+      marks: [
+        { x: 0, text: `held, to ${most.toFixed(1)} m/s` },
+        { x: x(letGo), text: 'let go' },
+        { x: x(turned), text: 'turned' },
+      ],
+      speed: line(speed.map((v, t) => [x(t), y(v)])),
+      thrown:
+        height.length === 0
+          ? ''
+          : line(height.map((h, t) => [x(t), HEIGHT - 3 - (h / apex) * (HEIGHT - 18)])),
+    };
+  });
+}

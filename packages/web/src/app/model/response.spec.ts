@@ -1,0 +1,47 @@
+import { readMoveset } from '@glenmark/core';
+import { responseOf } from './response';
+
+const text = (motion: string): string => `glenmark: 1
+kind: moveset
+name: Small
+gravity: 20 m/s2
+controls: { move: { axis: { negative: [KeyA], positive: [KeyD] } } }
+body: { stances: { upright: { shape: capsule, width: 0.7 m, height: 1.7 m } } }
+lanes:
+  - name: legs
+    initial: Walk
+    states:
+      Walk: { motion: { drive: { to: axis(move) * 6 m/s, gain: 60 m/s2, brake: 30 m/s2 } } }
+      Up: ${motion}
+      Odd: { motion: { drag: "if in(Walk) then 1 1/s else 0 1/s" } }
+    crossings:
+      - { from: Walk, to: Up, when: airborne }
+      - { from: Up, to: Walk, when: grounded and vy <= 0 }
+`;
+
+const of = (name: string, motion = '{ motion: { drive: { to: axis(move) * 4 m/s, gain: 8 m/s2 } } }') => {
+  const { file, machine } = readMoveset(text(motion));
+  return responseOf(
+    file!,
+    file!.lanes[0]!,
+    machine!.states.find((s) => s.name === name)!,
+  );
+};
+
+describe('the response of a state', () => {
+  it('is that of its drive: 6 m/s at 60 m/s2 in 0.1 s, and at 30 m/s2 stopped in 0.2 s', () => {
+    expect(of('Walk')!.says.slice(0, 2)).toEqual(['6.0 m/s in 0.10 s', 'stops in 0.20 s, 0.55 m']);
+  });
+
+  it('in the air tells the apex, v²/2g but for half a tick, and the time up, v/g, but for a tick', () => {
+    const said = of('Up')!.says.at(-1)!;
+    const apex = Number(/: ([\d.]+) m/.exec(said)![1]);
+    expect(Math.abs(apex - 100 / 40)).toBeLessThan(0.1);
+    const up = Number(/in ([\d.]+) s/.exec(said)![1]);
+    expect(Math.abs(up - 10 / 20)).toBeLessThan(0.025);
+  });
+
+  it('is told of what asks for other states too: they are there, and never entered', () => {
+    expect(of('Odd')!.says).toEqual(['the axis does not move it']);
+  });
+});
