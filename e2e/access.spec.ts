@@ -10,6 +10,11 @@ const VIEWS = [
   '/moveset/courier/model?from=Trot&to=Slide',
   '/moveset/courier/run?tape=culvert-slide&tick=60',
   '/moveset/courier-draft/findings',
+  '/moveset/courier/model?as=map',
+  '/moveset/courier/model?beside=values',
+  '/moveset/courier/model?beside=text',
+  '/moveset/courier/run',
+  '/course/mill-yard',
   '/moveset/courier-draft/model?from=Fall&to=Glide',
 ];
 

@@ -53,7 +53,7 @@ test('a run is driven with real keys, read, changed on the score, compared and e
   await playhead.focus();
   await app.keyboard.press('Home');
   await app.getByRole('button', { name: 'expect', exact: true }).click();
-  await app.getByRole('button', { name: 'In Trot here' }).click();
+  await app.getByRole('button', { name: 'In Trot here', exact: true }).click();
   await expect(app.getByRole('button', { name: '1 of 1 expectations met' })).toBeVisible();
   await app.getByRole('textbox', { name: 'New expectation' }).fill('never in Rize');
   await expect(app.getByText(/no state .*Rize|unknown|'Rize'/).first()).toBeVisible();

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildWorld, createPlayer, partingOf, play, readCourse } from '@glenmark/core';
+import { buildWorld, createPlayer, decide, partingOf, play, readCourse, whenOpen } from '@glenmark/core';
 import { machineOf, sample } from './helpers.js';
 
 const machine = machineOf(sample('courier.yaml'));
@@ -39,6 +39,35 @@ describe('two runs beside each other', () => {
         expect(records).toHaveLength(trace.records.length);
       }),
       { numRuns: 60 },
+    );
+  });
+});
+
+describe('when a crossing was open', () => {
+  it('is where it is weighed as open: nearest before and after, and never elsewhere', () => {
+    fc.assert(
+      fc.property(arbitraryInputs, fc.nat(), (inputs, place) => {
+        const trace = play(machine, world(), course.spawns[0]!, inputs);
+        const tick = place % trace.records.length;
+        machine.lanes[0]!.crossings.forEach((crossing, index) => {
+          const open = trace.records
+            .filter((r) =>
+              decide(machine, r.leavesBefore[0]!, r.facts, r.lastBefore).some(
+                (c) => c.crossing === crossing && (c.verdict === 'taken' || c.verdict === 'lost'),
+              ),
+            )
+            .map((r) => r.tick);
+          const { before, after, nearest } = whenOpen(trace, 0, index, tick);
+          const earlier = open.filter((t) => t < tick).at(-1);
+          const later = open.find((t) => t > tick);
+          // What has no room or is locked counts as open here: its guard held.
+          if (earlier !== undefined) expect(before).toBeGreaterThanOrEqual(earlier);
+          if (later !== undefined) expect(after).toBeLessThanOrEqual(later);
+          if (before !== undefined || after !== undefined) expect(nearest).toBeUndefined();
+          else if (nearest !== undefined) expect(nearest.missing.length).toBeGreaterThan(0);
+        });
+      }),
+      { numRuns: 30 },
     );
   });
 });

@@ -10,6 +10,7 @@ export * from './play-fast.js';
 export * from './expectations.js';
 export * from './measures.js';
 export * from './why.js';
+export * from './when-open.js';
 export * from './session.js';
 export * from './compare.js';
 export * from './digest.js';

@@ -9,7 +9,9 @@ import {
   type Question,
   type Repair,
   repairsOf,
+  parseSource,
   slugOf,
+  toSarif,
 } from '@glenmark/core';
 import { map, switchMap, tap } from 'rxjs';
 import { Workspace } from '../data/workspace';
@@ -18,6 +20,7 @@ import { Library } from '../data/library';
 import { Scoutings } from '../data/scoutings';
 import { CertaintyMark } from '../ui/certainty-mark';
 import { MarkedText } from '../ui/marked-text';
+import { saveFile } from '../ui/save-file';
 import { ScoutingPanel } from './scouting-panel';
 import { WitnessView } from './witness-view';
 
@@ -59,7 +62,7 @@ export class Findings {
       nothing: NOTHING[question],
       findings: this.workspace
         .findings()
-        .filter((f) => questionOf(f.code) === question)
+        .filter((f) => questionOf(f.code) === question && this.isWanted(f))
         // What the author accepts comes last.
         .sort((a, b) => Number(a.accepted !== undefined) - Number(b.accepted !== undefined))
         .map((f) => ({
@@ -84,6 +87,24 @@ export class Findings {
 
   /** Why the last repair could not be made; undefined when it was. */
   protected readonly refused = signal<string | undefined>(undefined);
+
+  protected readonly filter = signal('');
+
+  private isWanted({ sentence, code, certainty, lane, state }: Finding): boolean {
+    const words = this.filter().toLowerCase().split(/\s+/);
+    const text = `${sentence} ${code} ${certainty} ${lane} ${state}`.toLowerCase();
+    return words.every((word) => text.includes(word));
+  }
+
+  /** The report as a file: for people's scripts, or for what shows SARIF. */
+  protected export(format: 'json' | 'sarif'): void {
+    const findings = this.workspace.findings();
+    const { source } = parseSource(this.workspace.text());
+    const file = `${this.workspace.id()}.yaml`;
+    const report = format === 'json' ? { findings } : toSarif(findings, { file, source: source! });
+    const text = JSON.stringify(report, null, 2);
+    saveFile(`${this.workspace.id()}.${format}`, new Blob([text], { type: 'application/json' }));
+  }
 
   /** Puts the tape of a witness on the shelf, and opens it in Run where it shows what was found. */
   protected keepTape({ text, tick }: { text: string; tick: number }): void {

@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { type Account, type CrossingAccount, formatValue, SPEED, PLAIN, type Verdict } from '@glenmark/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { type Account, formatValue, PLAIN, SPEED, type Trace, type Verdict, whenOpen } from '@glenmark/core';
 import { TermTree } from './term-tree';
 
 const VERDICTS: Record<Verdict, { mark: string; word: string; tone: string }> = {
@@ -22,7 +22,18 @@ export class WhyPanel {
   readonly account = input.required<Account>();
   readonly rate = input.required<number>();
   readonly stances = input.required<readonly string[]>();
+  readonly trace = input.required<Trace>();
   readonly goTo = output<number>();
+
+  /** The crossing whose openings are asked for, and what the run says. */
+  private readonly asked = signal<{ lane: string; index: number } | undefined>(undefined);
+  protected readonly opening = computed(() => {
+    const asked = this.asked();
+    if (asked === undefined) return undefined;
+    const trace = this.trace();
+    const lane = trace.machine.lanes.findIndex((l) => l.name === asked.lane);
+    return { ...asked, ...whenOpen(trace, lane, asked.index, this.account().tick) };
+  });
 
   protected readonly seconds = computed(() => ((this.account().tick + 1) / this.rate()).toFixed(3));
   protected readonly lanes = computed(() =>
@@ -45,7 +56,8 @@ export class WhyPanel {
     })),
   );
 
-  protected track(c: CrossingAccount): number {
-    return c.index;
+  protected ask(lane: string, index: number): void {
+    const asked = this.asked();
+    this.asked.set(asked?.lane === lane && asked.index === index ? undefined : { lane, index });
   }
 }

@@ -6,6 +6,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
 import {
+  edit,
   errorsOf,
   kindOf,
   type Kind,
@@ -20,6 +21,8 @@ import {
 } from '@glenmark/core';
 import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError, toArray } from 'rxjs';
 import { Api, type ApiError } from '../data/api';
+import { saveFile } from '../ui/save-file';
+import { EMPTY_MOVESET } from './empty-moveset';
 import { Picture } from './picture';
 
 interface Item {
@@ -60,12 +63,13 @@ export class Shelf {
   private readonly documents = signal<StoredDocument[]>([]);
   protected readonly loaded = signal(false);
   protected readonly problem = signal<string | undefined>(undefined);
+  protected readonly query = signal('');
   protected readonly refusals = signal<Refusal[]>([]);
   protected readonly sections = computed(() =>
     SECTIONS.map((section) => ({
       ...section,
       items: this.documents()
-        .filter((d) => d.kind === section.kind)
+        .filter((d) => d.kind === section.kind && d.name.toLowerCase().includes(this.query().toLowerCase()))
         .map((d) => this.toItem(d)),
     })),
   );
@@ -105,6 +109,27 @@ export class Shelf {
       next: ({ id }) => void this.router.navigate(['/moveset', id, 'model']),
       error: (error: ApiError) => this.tell(error.problem.detail),
     });
+  }
+
+  /** The same text once more, under a name of its own. */
+  protected duplicate(document: StoredDocument): void {
+    const name = `${document.name} copy`;
+    const text = edit(document.text, [{ path: ['name'], value: name }]);
+    this.api.create(document.kind, { text, message: `Copied from ${document.name}` }).subscribe({
+      next: () => {
+        this.reload.next();
+        this.tell(`“${name}” is on the shelf.`);
+      },
+      error: (error: ApiError) => this.tell(error.problem.detail),
+    });
+  }
+
+  /** Every document as a file, in one zip. */
+  protected async exportAll(): Promise<void> {
+    const { strToU8, zipSync } = await import('fflate');
+    const files = this.documents().map((d) => [`${d.kind}s/${d.id}.yaml`, strToU8(d.text)] as const);
+    const zip = zipSync(Object.fromEntries(files));
+    saveFile('glenmark.zip', new Blob([new Uint8Array(zip)], { type: 'application/zip' }));
   }
 
   protected remove(document: StoredDocument): void {
@@ -213,32 +238,3 @@ function faultsOf(text: string): string[] {
     .slice(0, 8)
     .map((d) => `${d.line}:${d.column}: ${d.message}`);
 }
-
-const EMPTY_MOVESET = `glenmark: 1
-kind: moveset
-name: New moveset
-tickRate: 60
-gravity: 30 m/s2
-
-dials:
-  walkSpeed: { value: 5 m/s, min: 1 m/s, max: 12 m/s, step: 0.1 m/s }
-
-controls:
-  move: { axis: { negative: [KeyA, ArrowLeft], positive: [KeyD, ArrowRight], pad: axis0 } }
-
-body:
-  stances:
-    upright: { shape: capsule, width: 0.7 m, height: 1.7 m }
-
-lanes:
-  - name: legs
-    initial: Walk
-    states:
-      Walk:
-        home: true
-        stance: upright
-        each: [face move]
-        motion:
-          drive: { to: axis(move) * walkSpeed, gain: 60 m/s2, brake: 80 m/s2 }
-    crossings: []
-`;

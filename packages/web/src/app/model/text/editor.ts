@@ -28,8 +28,8 @@ export interface EditorNeeds {
 }
 
 /** A YAML editor in the colours of the application, with the notation's completion and its help on hover. */
-export const createEditor = (parent: HTMLElement, doc: string, needs: EditorNeeds): EditorView =>
-  new EditorView({
+export function createEditor(parent: HTMLElement, doc: string, needs: EditorNeeds): EditorView {
+  const view = new EditorView({
     parent,
     state: EditorState.create({
       doc,
@@ -57,6 +57,10 @@ export const createEditor = (parent: HTMLElement, doc: string, needs: EditorNeed
       ],
     }),
   });
+  // What scrolls must be reachable by keyboard.
+  view.scrollDOM.tabIndex = 0;
+  return view;
+}
 
 /** Replaces the text by another, touching only what differs, so that cursor and selection stay where they are. */
 export function showText(view: EditorView, text: string): void {

@@ -28,6 +28,7 @@ import { createEditor, showFaults, showLine, showText } from './editor';
   selector: 'gm-text-pane',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    <h2 class="visually-hidden">Text</h2>
     <p class="state" [class.bad]="faults().length > 0" role="status">
       {{ word() }}
       @if (elsewhere()) {
