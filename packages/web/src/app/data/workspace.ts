@@ -16,6 +16,18 @@ import type { ScoutedFindings } from './analysis.worker';
 import { Desk } from './desk';
 import { Library, type TapeEntry } from './library';
 
+/** The texts that were read last: one edit asks for the same one several times, and each reading costs an edit's worth of time. */
+const readings: { text: string; compiled: Compiled }[] = [];
+
+function reading(text: string): Compiled {
+  const known = readings.find((r) => r.text === text);
+  if (known !== undefined) return known.compiled;
+  const compiled = readMoveset(text);
+  readings.unshift({ text, compiled });
+  readings.length = Math.min(readings.length, 3);
+  return compiled;
+}
+
 /** The moveset that is open, with what it compiles to, its tapes and its live findings. */
 @Injectable({ providedIn: 'root' })
 export class Workspace extends Desk {
@@ -32,7 +44,7 @@ export class Workspace extends Desk {
 
   readonly name = computed(() => this.compiled().file?.name ?? this.stored()?.name ?? '');
   readonly compiled = computed<Compiled>(() =>
-    this.text() === '' ? { diagnostics: [] } : readMoveset(this.text()),
+    this.text() === '' ? { diagnostics: [] } : reading(this.text()),
   );
   readonly machine = computed<Machine | undefined>(() => this.compiled().machine);
 
@@ -56,11 +68,11 @@ export class Workspace extends Desk {
 
   /** What the moveset would compile to after some changes; nothing is changed. */
   preview(changes: readonly Change[]): Compiled {
-    return readMoveset(edit(this.text(), changes));
+    return reading(edit(this.text(), changes));
   }
 
   protected override faultsOf(text: string): Diagnostic[] {
-    return readMoveset(text).diagnostics;
+    return reading(text).diagnostics;
   }
 
   protected override load(id: string): Observable<unknown> {
