@@ -9,6 +9,10 @@ import { root } from './build.mjs';
 const VIEWS = [
   ['shelf', '/', ['day']],
   ['model', '/moveset/courier/model?from=Trot&to=Slide', ['day', 'night']],
+  ['map', '/moveset/marram/model?as=map&state=Cling', ['day']],
+  ['values', '/moveset/courier/model?beside=values', ['day']],
+  ['text', '/moveset/courier/model?beside=text&state=Slide', ['night']],
+  ['course', '/course/mill-yard', ['day', 'night']],
   ['run', '/moveset/courier/run?tape=culvert-slide&tick=60', ['day', 'night']],
   ['findings', '/moveset/courier-draft/findings?open=IN2%2Flegs%2FGlide', ['day', 'night']],
 ];
@@ -35,7 +39,7 @@ for (const [name, path, themes] of VIEWS) {
     await page.addInitScript((t) => localStorage.setItem('glenmark.theme', t), theme);
     await page.goto(url + path);
     await page.waitForLoadState('networkidle');
-    await page.waitForTimeout(600);
+    await page.waitForTimeout(2500);
     await page.screenshot({ path: join(root, `docs/screenshots/${name}-${theme}.png`) });
     await page.close();
   }
