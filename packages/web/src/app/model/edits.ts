@@ -48,6 +48,19 @@ export function addState(machine: Machine, lane: number, name: string): Change[]
   ];
 }
 
+/** A state once more under another name, with its ways out; nothing leads to it yet. */
+export function duplicateState(machine: Machine, file: MovesetFile, index: number, name: string): Change[] {
+  const state = machine.states[index]!;
+  const own = state.path.reduce<unknown>((at, step) => (at as Record<string | number, unknown>)[step], file);
+  const list = file.lanes[state.lane]!.crossings ?? [];
+  const ways = list.filter((c) => c.from === state.name).map((c) => ({ ...c, from: name }));
+  const lane = machine.lanes[state.lane]!.path;
+  return [
+    { path: [...state.path.slice(0, -1), name], value: structuredClone(own) },
+    ...ways.map((value, i) => ({ path: [...lane, 'crossings', list.length + i], value, insert: true })),
+  ];
+}
+
 /** Removes a state with every crossing that leads to it or leaves only it. */
 export function removeState(machine: Machine, index: number): Change[] {
   const state = machine.states[index]!;

@@ -1,5 +1,6 @@
 import { edit, type Machine, readMoveset, structuralFindings } from '@glenmark/core';
-import { addCrossing, addState, plain, removeState, setEffects } from './edits';
+import { copiedCrossing, copiedText } from './cell-clipboard';
+import { addCrossing, addState, duplicateState, plain, removeState, setEffects } from './edits';
 import { buildGrid } from './grid-data';
 import { addableFields, motionFields } from './motion-fields';
 import { shortText } from './short-guard';
@@ -140,3 +141,38 @@ describe('guards in a few words', () => {
     expect(shortText(guard)).toBe(short);
   });
 });
+
+describe('the clipboard of a cell', () => {
+  it('holds a crossing without its ends, and refuses what is none', () => {
+    const text = copiedText({ from: 'A', to: 'B', when: 'pressed(hop)', rank: 2, do: ['vy := 5 m/s'] });
+    expect(copiedCrossing(text)).toEqual({ when: 'pressed(hop)', rank: 2, do: ['vy := 5 m/s'] });
+    for (const other of ['', 'hop', '[1]', '{"state": 1}', '12'])
+      expect(copiedCrossing(other)).toBeUndefined();
+  });
+
+  it('a duplicated state has the ways out of the first, and loads', () => {
+    const { machine, file } = readMoveset(TWO);
+    const text = edit(TWO, duplicateState(machine!, file!, 0, 'Third'));
+    const after = readMoveset(text).machine!;
+    expect(after.states.map((s) => s.name)).toEqual(['First', 'Second', 'Third']);
+    const ways = after.lanes[0]!.crossings.map((c) => [c.from, c.to]);
+    expect(ways).toEqual([
+      [[0], 1],
+      [[1], 0],
+      [[2], 1],
+    ]);
+  });
+});
+
+const TWO = `glenmark: 1
+kind: moveset
+name: Two
+body: { stances: { upright: { shape: box, width: 1 m, height: 2 m } } }
+lanes:
+  - name: legs
+    initial: First
+    states: { First: { home: true }, Second: {} }
+    crossings:
+      - { from: First, to: Second, when: airborne }
+      - { from: Second, to: First, when: grounded }
+`;

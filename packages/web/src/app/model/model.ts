@@ -15,6 +15,8 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
 import { Scoutings } from '../data/scoutings';
 import { Workspace } from '../data/workspace';
+import { CellClipboard } from './cell-clipboard';
+import { BESIDE, type Choice, SHOWN_AS } from './choice';
 import { CrossingLine } from './crossing-line';
 import { type CellPlace, CrossingsGrid } from './crossings-grid';
 import { addState, removeCrossing } from './edits';
@@ -27,26 +29,10 @@ import { StateSheet } from './state-sheet';
 import { TextPane } from './text/text-pane';
 import { ValuesSheet } from './values/values-sheet';
 
-/** What is chosen here, as the address keeps it. */
-interface Choice {
-  lane?: string | undefined;
-  from?: string | undefined;
-  to?: string | undefined;
-  state?: string | undefined;
-  crossing?: string | undefined;
-  /** The lane as a grid, or as a map. */
-  as?: string | undefined;
-  /** What is beside it: the sheet of a state, the values, the text. */
-  beside?: string | undefined;
-}
-
-const SHOWN_AS = ['grid', 'map'] as const;
-const BESIDE = ['sheet', 'values', 'text'] as const;
-
 /** The work surface: the crossings of a lane on the left, the sheet of a state on the right. */
 @Component({
   selector: 'gm-model',
-  imports: [CrossingsGrid, CrossingLine, LaneMap, StateSheet, TextPane, ValuesSheet],
+  imports: [CellClipboard, CrossingsGrid, CrossingLine, LaneMap, StateSheet, TextPane, ValuesSheet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './model.html',
   styleUrl: './model.scss',

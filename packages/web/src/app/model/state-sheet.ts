@@ -7,6 +7,7 @@ import {
   chainOf,
   type Change,
   type Crossing,
+  type Diagnostic,
   errorsOf,
   levelOf,
   questionOf,
@@ -22,7 +23,7 @@ import { KindMark, KINDS } from '../ui/kind-mark';
 import { MarkedText } from '../ui/marked-text';
 import { BodyDrawing } from './body-drawing';
 import type { CellPlace } from './crossings-grid';
-import { effectLine, removeState } from './edits';
+import { duplicateState, effectLine, removeState } from './edits';
 import { FieldRow } from './field-row';
 import { NameDialog } from './name-dialog';
 import { responseOf } from './response';
@@ -145,20 +146,34 @@ export class StateSheet {
   /** Gives the state another name, everywhere it is used. */
   protected rename(): void {
     const from = this.state().name;
+    this.askName(`Rename ${from}`, 'New name', 'Rename', (to) =>
+      this.workspace.replace(
+        `rename ${from} to ${to}`,
+        rename(this.workspace.text(), this.machine(), 'state', from, to),
+      ),
+    );
+  }
+
+  protected duplicate(): void {
+    const { name, index } = this.state();
+    this.askName(`Duplicate ${name}`, 'Name of the copy', 'Duplicate', (to) =>
+      this.workspace.apply(
+        `duplicate ${name}`,
+        duplicateState(this.machine(), this.workspace.compiled().file!, index, to),
+      ),
+    );
+  }
+
+  /** Asks for a name that is free, does something with it, and opens the state of that name. */
+  private askName(title: string, label: string, action: string, act: (name: string) => Diagnostic[]): void {
     const taken = this.machine().states.map((s) => s.name);
-    const data = { title: `Rename ${from}`, label: 'New name', action: 'Rename', taken };
     this.dialog
-      .open<NameDialog, NameDialog['data'], string>(NameDialog, { data })
+      .open<NameDialog, NameDialog['data'], string>(NameDialog, { data: { title, label, action, taken } })
       .afterClosed()
-      .subscribe((to) => {
-        if (to === undefined) return;
-        const wrong = errorsOf(
-          this.workspace.replace(
-            `rename ${from} to ${to}`,
-            rename(this.workspace.text(), this.machine(), 'state', from, to),
-          ),
-        )[0];
-        if (wrong === undefined) this.openState.emit(to);
+      .subscribe((name) => {
+        if (name === undefined) return;
+        const [wrong] = errorsOf(act(name));
+        if (wrong === undefined) this.openState.emit(name);
         else this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
       });
   }

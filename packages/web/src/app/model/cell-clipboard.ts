@@ -1,0 +1,92 @@
+import { Directive, inject, input } from '@angular/core';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import type { Crossing, CrossingFile, Machine, MovesetFile } from '@glenmark/core';
+import { Workspace } from '../data/workspace';
+import type { CellPlace } from './crossings-grid';
+import { removeCrossing } from './edits';
+
+/** What of a crossing is copied: everything but where it leads from and to, which is the cell's. */
+export type CopiedCrossing = Omit<CrossingFile, 'from' | 'to'>;
+
+/** A crossing on the clipboard: a line of YAML, so that it can be pasted into a file as well. */
+export const copiedText = ({ from: _, to: __, ...rest }: CrossingFile): string => JSON.stringify(rest);
+
+/** A crossing from the clipboard, or undefined for a text that is none. */
+export function copiedCrossing(text: string): CopiedCrossing | undefined {
+  try {
+    const value: unknown = JSON.parse(text);
+    const keys = ['when', 'do', 'rank', 'ability', 'reenter', 'note'];
+    const isOne =
+      typeof value === 'object' &&
+      value !== null &&
+      !Array.isArray(value) &&
+      Object.keys(value).every((k) => keys.includes(k));
+    return isOne ? (value as CopiedCrossing) : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Copies, cuts and pastes the crossing of the chosen cell, also between movesets. */
+@Directive({
+  selector: '[gmCellClipboard]',
+  host: { '(copy)': 'copy($event)', '(cut)': 'cut($event)', '(paste)': 'paste($event)' },
+})
+export class CellClipboard {
+  private readonly workspace = inject(Workspace);
+  private readonly snack = inject(MatSnackBar);
+  readonly lane = input.required<number>();
+  readonly cell = input<CellPlace | undefined>();
+
+  protected copy(event: ClipboardEvent): void {
+    const found = this.found();
+    if (found === undefined) return;
+    event.preventDefault();
+    event.clipboardData?.setData('text/plain', copiedText(found.written));
+  }
+
+  protected cut(event: ClipboardEvent): void {
+    const found = this.found();
+    if (found === undefined) return;
+    this.copy(event);
+    this.workspace.apply(`cut ${found.name}`, removeCrossing(found.crossing));
+  }
+
+  protected paste(event: ClipboardEvent): void {
+    const cell = this.cell();
+    const { file, machine } = this.workspace.compiled();
+    const copied = copiedCrossing(event.clipboardData?.getData('text/plain') ?? '');
+    if (cell === undefined || file === undefined || machine === undefined || copied === undefined) return;
+    event.preventDefault();
+    const path = [...machine.lanes[this.lane()]!.path, 'crossings'];
+    const list = file.lanes[this.lane()]!.crossings ?? [];
+    const value = { ...cell, ...copied };
+    const [wrong] = this.workspace.apply(`paste ${cell.from} → ${cell.to}`, [
+      list.length === 0 ? { path, value: [value] } : { path: [...path, list.length], value, insert: true },
+    ]);
+    if (wrong !== undefined) this.snack.open(`Not pasted: ${wrong.message}.`, undefined, { duration: 7000 });
+  }
+
+  /** The first crossing of the cell, as the machine and as the file have it. */
+  private found(): { crossing: Crossing; written: CrossingFile; name: string } | undefined {
+    const cell = this.cell();
+    const { file, machine } = this.workspace.compiled();
+    if (cell === undefined || file === undefined || machine === undefined) return undefined;
+    const crossing = crossingAt(machine, file, this.lane(), cell);
+    return crossing && { ...crossing, name: `${cell.from} → ${cell.to}` };
+  }
+}
+
+function crossingAt(
+  machine: Machine,
+  file: MovesetFile,
+  lane: number,
+  { from, to }: CellPlace,
+): { crossing: Crossing; written: CrossingFile } | undefined {
+  const name = (s: number): string => machine.states[s]!.name;
+  const crossing = machine.lanes[lane]!.crossings.find(
+    (c) => name(c.to) === to && (from === '*' ? c.from.length === 0 : c.from.some((s) => name(s) === from)),
+  );
+  const written = crossing && file.lanes[lane]!.crossings?.[crossing.index];
+  return written === undefined ? undefined : { crossing: crossing!, written };
+}

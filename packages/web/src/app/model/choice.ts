@@ -1,0 +1,16 @@
+/** What is chosen here, as the address keeps it. */
+export interface Choice {
+  lane?: string | undefined;
+  from?: string | undefined;
+  to?: string | undefined;
+  state?: string | undefined;
+  crossing?: string | undefined;
+  /** The lane as a grid, or as a map. */
+  as?: string | undefined;
+  /** What is beside it: the sheet of a state, the values, the text. */
+  beside?: string | undefined;
+}
+
+/** How a lane can be shown, and what can be beside it. */
+export const SHOWN_AS = ['grid', 'map'] as const;
+export const BESIDE = ['sheet', 'values', 'text'] as const;
