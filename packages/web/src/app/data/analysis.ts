@@ -7,6 +7,7 @@ import type {
   Analysis as AnalysisWorker,
   Beside,
   Compared,
+  Expected,
   ScoutedFindings,
 } from './analysis.worker';
 
@@ -23,6 +24,11 @@ export class Analysis {
     scouted?: ScoutedFindings,
   ): Observable<Finding[]> {
     return from(this.worker.findings(moveset, tapes, scouted));
+  }
+
+  /** How many expectations of some tapes are met. */
+  expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Expected> {
+    return from(this.worker.expected(moveset, tapes));
   }
 
   /** A tape at several tick rates. */

@@ -59,6 +59,12 @@ function stillCounts(machine: Machine, { findings, courses, isCurrent }: Scouted
   });
 }
 
+/** How many of the expectations of all tapes are met. */
+export interface Expected {
+  met: number;
+  of: number;
+}
+
 /** A run to be put beside others. */
 export interface Beside {
   course: string;
@@ -115,6 +121,16 @@ const analysis = {
     });
     const live = findAll(machine, usable);
     return scouted === undefined ? live : accepting(machine, merged(live, stillCounts(machine, scouted)));
+  },
+
+  /** How many expectations of some tapes are met; those of a tape that cannot be played are not. */
+  expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Expected {
+    const results = tapes.flatMap(({ tape, course }) => {
+      const { session } = sessionOf(moveset, { tape, course, label: '' });
+      const count = readTape(tape).tape?.expect.length ?? 0;
+      return session?.expectations.map((e) => e.passed) ?? new Array<boolean>(count).fill(false);
+    });
+    return { met: results.filter(Boolean).length, of: results.length };
   },
 
   /** A tape at several tick rates. */

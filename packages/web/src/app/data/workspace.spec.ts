@@ -49,6 +49,7 @@ function setUp(
   };
   const analysed: string[] = [];
   const analysis = {
+    expected: () => of({ met: 1, of: 2 }),
     findings: (text: string) => {
       analysed.push(text);
       return of([{ fingerprint: String(analysed.length) } as Finding]);

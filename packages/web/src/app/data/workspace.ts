@@ -12,7 +12,7 @@ import {
 import { combineLatest, debounceTime, filter, type Observable, switchMap, tap } from 'rxjs';
 import type { Scouting } from '@glenmark/contract';
 import { Analysis } from './analysis';
-import type { ScoutedFindings } from './analysis.worker';
+import type { Expected, ScoutedFindings } from './analysis.worker';
 import { Desk } from './desk';
 import { Library, type TapeEntry } from './library';
 
@@ -39,8 +39,15 @@ export class Workspace extends Desk {
   readonly findings = signal<Finding[]>([]);
   /** The last scouting that found something. At its own revision all of it counts; after an edit what its tapes still show. */
   readonly scouted = signal<Scouting | undefined>(undefined);
+  /** What was found first after the moveset was opened, to tell what is new since. */
+  readonly atOpening = signal<ReadonlySet<string> | undefined>(undefined);
+  /** Expectations of the moveset's own tapes; undefined until they were played. */
+  readonly expected = signal<Expected | undefined>(undefined);
   /** False from an edit until its findings are there. */
   readonly findingsFresh = signal(false);
+
+  /** Whether the tapes are there too: what is found before that is not all there is. */
+  private isComplete = false;
 
   readonly name = computed(() => this.compiled().file?.name ?? this.stored()?.name ?? '');
   readonly compiled = computed<Compiled>(() =>
@@ -62,8 +69,19 @@ export class Workspace extends Desk {
       )
       .subscribe((findings) => {
         this.findings.set(findings);
+        if (this.atOpening() === undefined && this.isComplete)
+          this.atOpening.set(new Set(findings.map((f) => f.fingerprint)));
         this.findingsFresh.set(true);
       });
+    // After the findings: they matter more, and one worker does both.
+    combineLatest([toObservable(this.text), toObservable(this.tapes)])
+      .pipe(
+        filter(([text]) => text !== ''),
+        debounceTime(400),
+        switchMap(([text, tapes]) => this.analysis.expected(text, this.ownTapes(tapes))),
+        takeUntilDestroyed(),
+      )
+      .subscribe((expected) => this.expected.set(expected));
   }
 
   /** What the moveset would compile to after some changes; nothing is changed. */
@@ -77,11 +95,19 @@ export class Workspace extends Desk {
 
   protected override load(id: string): Observable<unknown> {
     this.findings.set([]);
+    this.atOpening.set(undefined);
+    this.isComplete = false;
+    this.expected.set(undefined);
     return super.load(id);
   }
 
   protected override loaded(id: string): Observable<unknown> {
-    return this.library.tapesFor(id).pipe(tap((tapes) => this.tapes.set(tapes)));
+    return this.library.tapesFor(id).pipe(
+      tap((tapes) => {
+        this.isComplete = true;
+        this.tapes.set(tapes);
+      }),
+    );
   }
 
   /** What a scouting found, with the courses of its tapes. */

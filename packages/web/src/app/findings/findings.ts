@@ -75,6 +75,7 @@ export class Findings {
           model: this.modelLink(f),
           run: this.runLink(f),
           tape: this.tapeOf(f),
+          isNew: isOfEdits(f) && this.workspace.atOpening()?.has(f.fingerprint) === false,
         })),
     })),
   );
@@ -89,6 +90,20 @@ export class Findings {
   protected readonly refused = signal<string | undefined>(undefined);
 
   protected readonly filter = signal('');
+  /** What came and went since the moveset was opened. */
+  protected readonly since = computed(() => {
+    const before = this.workspace.atOpening();
+    const now = new Set(
+      this.workspace
+        .findings()
+        .filter(isOfEdits)
+        .map((f) => f.fingerprint),
+    );
+    if (before === undefined) return '';
+    const come = [...now].filter((f) => !before.has(f)).length;
+    const gone = [...before].filter((f) => !now.has(f)).length;
+    return come + gone === 0 ? '' : `Since it was opened: ${come} new, ${gone} gone.`;
+  });
 
   private isWanted({ sentence, code, certainty, lane, state }: Finding): boolean {
     const words = this.filter().toLowerCase().split(/\s+/);
@@ -186,3 +201,6 @@ export class Findings {
       : { tape: slugOf(f.witness.tape), tick: f.witness.tick };
   }
 }
+
+/** Whether a finding comes of an edit, and not of a scouting that was made or read since. */
+const isOfEdits = ({ code, witness }: Finding): boolean => code !== 'IN4' && witness?.text === undefined;
