@@ -93,15 +93,10 @@ export class Findings {
   /** What came and went since the moveset was opened. */
   protected readonly since = computed(() => {
     const before = this.workspace.atOpening();
-    const now = new Set(
-      this.workspace
-        .findings()
-        .filter(isOfEdits)
-        .map((f) => f.fingerprint),
-    );
     if (before === undefined) return '';
-    const come = [...now].filter((f) => !before.has(f)).length;
-    const gone = [...before].filter((f) => !now.has(f)).length;
+    const findings = this.workspace.findings();
+    const come = findings.filter((f) => isOfEdits(f) && !before.has(f.fingerprint)).length;
+    const gone = [...before].filter((known) => !findings.some((f) => f.fingerprint === known)).length;
     return come + gone === 0 ? '' : `Since it was opened: ${come} new, ${gone} gone.`;
   });
 
