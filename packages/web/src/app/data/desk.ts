@@ -71,9 +71,10 @@ export abstract class Desk {
       .subscribe();
   }
 
-  /** Opens a document; edits of the one before are saved already or being saved. */
+  /** Opens a document; what is not yet saved of the one before is sent first. */
   open(id: string): void {
     if (id === this.id() && this.problem() === undefined) return;
+    this.flush();
     this.opened.next(id);
   }
 
@@ -123,7 +124,7 @@ export abstract class Desk {
     else this.replace(`take revision ${theirs.revision}`, theirs.text);
   }
 
-  /** Sends what is not yet saved while the page goes away; the browser finishes the request by itself. */
+  /** Sends what is not yet saved while the page, or this document, goes away; the browser finishes the request by itself. */
   flush(): void {
     const base = this.stored();
     if (base === undefined || this.text() === base.text || this.saveState() === 'conflict') return;

@@ -98,6 +98,41 @@ describe('the workspace', () => {
     expect([workspace.saveState(), workspace.revision()]).toEqual(['saved', 2]);
   });
 
+  it('sends what is not yet saved when another document is opened', () => {
+    const { workspace } = setUp();
+    const sent = vi.spyOn(globalThis, 'fetch').mockResolvedValue(new Response());
+    workspace.apply('one', [{ path: GUARD, value: 'falling' }]);
+    workspace.open('other');
+    expect(sent).toHaveBeenCalledOnce();
+    const [path, request] = sent.mock.calls[0]!;
+    expect([path, request?.method]).toEqual(['/api/movesets/small', 'PUT']);
+    expect(String(request?.body)).toContain('when: falling');
+    sent.mockRestore();
+  });
+
+  it('a step that goes on is one with the step before it, and undone with it', () => {
+    const { workspace } = setUp();
+    for (const guard of ['airborne', 'rising'])
+      workspace.apply('turn', [{ path: GUARD, value: guard }], { goesOn: true });
+    workspace.apply('other', [{ path: GUARD, value: 'falling' }], { goesOn: true });
+    workspace.undo();
+    expect(workspace.text()).toContain('when: rising');
+    workspace.undo();
+    expect(workspace.text()).toBe(TEXT);
+  });
+
+  it('tells what was found first, once the tapes are there, and how many expectations are met', async () => {
+    const { workspace } = setUp();
+    await settle(1000);
+    const first = workspace.findings()[0]!.fingerprint;
+    expect([...workspace.atOpening()!]).toEqual([first]);
+    expect(workspace.expected()).toEqual({ met: 1, of: 2 });
+    workspace.apply('one', [{ path: GUARD, value: 'falling' }]);
+    await settle(1000);
+    expect(workspace.findings()[0]!.fingerprint).not.toBe(first);
+    expect([...workspace.atOpening()!]).toEqual([first]);
+  });
+
   it('undoes and does again step by step, and a new change forgets what was undone', () => {
     const { workspace } = setUp();
     workspace.apply('one', [{ path: GUARD, value: 'airborne' }]);
