@@ -12,14 +12,18 @@ import {
   sliceOf,
   startFast,
   step,
+  questionOf,
   structuralFindings,
 } from '@glenmark/core';
 import { machineOf, movesetText, sample } from './helpers.js';
 import { randomCase } from './random-moveset.js';
 
+/** What is found of a moveset, but for what is only untidy. */
 const codesOf = (text: string): string[] => {
   const machine = machineOf(text);
-  return findAll(machine, []).map((f) => `${f.code} ${f.certainty} ${f.state}`);
+  return findAll(machine, [])
+    .filter((f) => questionOf(f.code) !== 'tidy')
+    .map((f) => `${f.code} ${f.certainty} ${f.state}`);
 };
 
 describe('the skeleton', () => {
@@ -80,7 +84,10 @@ describe('the skeleton', () => {
 
   it('finds nothing in the sound samples', () => {
     for (const file of ['marram.yaml', 'courier.yaml', 'signal-kite.yaml', 'lock-keeper.yaml'])
-      expect(findAll(machineOf(sample(file)), []), file).toEqual([]);
+      expect(
+        findAll(machineOf(sample(file)), []).filter((f) => f.accepted === undefined),
+        file,
+      ).toEqual([]);
   });
 
   it('says what it left free when a lane is too large for it', () => {
