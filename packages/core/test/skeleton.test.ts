@@ -12,6 +12,7 @@ import {
   sliceOf,
   startFast,
   step,
+  type Finding,
   questionOf,
   structuralFindings,
 } from '@glenmark/core';
@@ -19,12 +20,10 @@ import { machineOf, movesetText, sample } from './helpers.js';
 import { randomCase } from './random-moveset.js';
 
 /** What is found of a moveset, but for what is only untidy. */
-const codesOf = (text: string): string[] => {
-  const machine = machineOf(text);
-  return findAll(machine, [])
-    .filter((f) => questionOf(f.code) !== 'tidy')
-    .map((f) => `${f.code} ${f.certainty} ${f.state}`);
-};
+const foundIn = (text: string): Finding[] =>
+  findAll(machineOf(text), []).filter((f) => questionOf(f.code) !== 'tidy');
+
+const codesOf = (text: string): string[] => foundIn(text).map((f) => `${f.code} ${f.certainty} ${f.state}`);
 
 describe('the skeleton', () => {
   it('holds everything that happens: no random run leaves it, and nothing proved is ever seen to be otherwise', () => {
@@ -127,7 +126,7 @@ describe('what only the skeleton sees', () => {
       - { from: B, to: A, when: pressed(dash) }`,
       initial: 'A',
     });
-    expect(findAll(machineOf(text), []).map((f) => f.sentence)).toEqual([
+    expect(foundIn(text).map((f) => f.sentence)).toEqual([
       'A can never be left: no crossing leads out of it, and it is not final.',
       'B, C can never be entered: they lead only to each other.',
     ]);
