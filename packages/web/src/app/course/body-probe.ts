@@ -1,13 +1,4 @@
-import {
-  buildWorld,
-  castShape,
-  contactList,
-  contactsAt,
-  type Course,
-  fits,
-  type Machine,
-  zonesAt,
-} from '@glenmark/core';
+import { castShape, contactList, contactsAt, fits, type Machine, type World, zonesAt } from '@glenmark/core';
 
 /** What a body set down somewhere would meet: each stance that fits, contacts, probes, zones. Lengths in metres. */
 export interface Standing {
@@ -21,9 +12,8 @@ export interface Standing {
   zones: string[];
 }
 
-/** Sets the body of a moveset down with its feet at a place, facing right. */
-export function standAt(machine: Machine, course: Course, x: number, y: number): Standing {
-  const world = buildWorld(course, machine.stances, machine.casts);
+/** Sets the body of a moveset down in a world made for it, with its feet at a place, facing right. */
+export function standAt(machine: Machine, world: World, x: number, y: number): Standing {
   const named = machine.stances.map((s, index) => ({ ...s, index })).filter((s) => !s.hidden);
   const stances = named.map((s) => ({ name: s.name, index: s.index, fits: fits(world, s.index, x, y) }));
   const stance = (stances.find((s) => s.fits) ?? stances[0]!).index;
@@ -42,6 +32,6 @@ export function standAt(machine: Machine, course: Course, x: number, y: number):
       const reach = hit.distance;
       return { name: probe.name, x: px, y: py, x2: px + way.x * reach, y2: py + way.y * reach, hit: hit.hit };
     }),
-    zones: found.slice(0, count).map((i) => course.zones[i]!.tag),
+    zones: found.slice(0, count).map((i) => world.course.zones[i]!.tag),
   };
 }

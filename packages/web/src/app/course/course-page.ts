@@ -12,7 +12,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
-import { type Change, readMoveset } from '@glenmark/core';
+import { buildWorld, type Change, readMoveset } from '@glenmark/core';
 import { forkJoin, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import { FieldRow } from '../model/field-row';
@@ -80,11 +80,18 @@ export class CoursePage {
     const document = this.movesets().find((d) => d.id === this.moveset()) ?? this.movesets()[0];
     return document === undefined ? undefined : readMoveset(document.text).machine;
   });
-  protected readonly standing = computed(() => {
-    const [machine, at] = [this.machine(), this.stoodAt()];
+  /** The course made ready for the body: once, not at every step of a drag. */
+  private readonly world = computed(() => {
+    const machine = this.machine();
     const { course } = this.desk.compiled();
-    if (machine === undefined || at === undefined || course === undefined) return undefined;
-    return standAt(machine, course, at[0], at[1]);
+    return machine === undefined || course === undefined
+      ? undefined
+      : buildWorld(course, machine.stances, machine.casts);
+  });
+  protected readonly standing = computed(() => {
+    const [machine, world, at] = [this.machine(), this.world(), this.stoodAt()];
+    if (machine === undefined || at === undefined || world === undefined) return undefined;
+    return standAt(machine, world, at[0], at[1]);
   });
 
   constructor() {
