@@ -4,7 +4,9 @@
  */
 export * from './tape.js';
 export * from './write-tape.js';
+export * from './csv.js';
 export * from './trace.js';
+export * from './player.js';
 export * from './play.js';
 export * from './play-fast.js';
 export * from './expectations.js';

@@ -1,81 +1,97 @@
-import { type Machine, sense, type Situation, startSituation, tick, tieOf } from '../machine/index.js';
+import type { Machine, Situation } from '../machine/index.js';
 import type { World } from '../world/index.js';
-import { recordOf, type TickRecord, type Trace } from './trace.js';
+import { createPlayer } from './player.js';
+import type { Trace } from './trace.js';
 
-/** A body this far outside the course has left it (metres). */
-const OUTSIDE = 60;
-
-export interface PlayOptions {
-  /** Called after every tick with the facts as they are then, in a buffer that is used again. */
-  observe?: (tick: number, facts: Float64Array) => void;
+/** Where a run begins: the feet, in metres, and where the body faces. */
+export interface Place {
+  x: number;
+  y: number;
+  facing: 1 | -1;
 }
 
-/** A run that goes on tick by tick, as somebody drives it. */
-export interface Player {
-  machine: Machine;
-  world: World;
-  situation: Situation;
-  /** One tick under these inputs, one number a control. */
-  step(input: readonly number[]): TickRecord;
-  /** Whether the body is so far outside the course that nothing there can meet it any more. */
-  hasLeft(): boolean;
-}
-
-/** A player with the body at a place, before its first tick. */
-export function createPlayer(
-  machine: Machine,
-  world: World,
-  at: { x: number; y: number; facing: 1 | -1 },
-  options: PlayOptions = {},
-): Player {
-  const s = startSituation(machine, world, at);
-  const after = new Float64Array(machine.facts.keys.length);
-  return {
-    machine,
-    world,
-    situation: s,
-    step(input) {
-      const before = { leaves: [...s.leaves], last: [...s.last], input: s.input };
-      const outcome = tick(machine, world, s, input);
-      const ties = outcome.choices.flatMap((choices, lane) => {
-        const crossings = tieOf(choices).map((c) => c.crossing.index);
-        return crossings.length > 0 ? [{ lane, crossings }] : [];
-      });
-      const record = recordOf(s, before, outcome, ties);
-      if (options.observe !== undefined) {
-        after.set(outcome.facts);
-        sense(machine, world, { ...s, input: before.input }, input, after);
-        options.observe(s.tick - 1, after);
-      }
-      return record;
-    },
-    hasLeft: () => isOutside(world, s),
-  };
-}
+/** A situation is saved every so many ticks: a run goes on from the last one before what changed. */
+const EVERY = 60;
 
 /** Plays inputs from a place and records every tick. Stops, with a reason, when the body leaves the course. */
-export function play(
+export const play = (
   machine: Machine,
   world: World,
-  at: { x: number; y: number; facing: 1 | -1 },
+  at: Place,
   inputs: readonly (readonly number[])[],
-  options: PlayOptions = {},
-): Trace {
-  const player = createPlayer(machine, world, at, options);
-  const trace: Trace = { machine, start: { x: at.x, y: at.y }, records: [], stopped: undefined };
-  for (const input of inputs) {
+): Trace => playOn(machine, world, at, inputs).trace;
+
+/** A run with what it takes to go on from the middle of it. */
+export interface KeptRun {
+  world: World;
+  at: Place;
+  trace: Trace;
+  inputs: readonly (readonly number[])[];
+  /** The facts after each tick, when they were asked for. */
+  seen: Float64Array[] | undefined;
+  /** The situations before ticks 0, 60, 120 and so on. */
+  saves: Situation[];
+  /** How many records at the beginning are those of the run that it went on from. */
+  same: number;
+}
+
+/**
+ * Plays inputs from a place and records every tick; what is the same as in a kept run is taken from there. That one
+ * must have been played by the same machine in the same world from the same place. `sees` keeps the facts after each
+ * tick too, for expectations.
+ */
+export function playOn(
+  machine: Machine,
+  world: World,
+  at: Place,
+  inputs: readonly (readonly number[])[],
+  { sees = false, kept }: { sees?: boolean; kept?: KeptRun | undefined } = {},
+): KeptRun {
+  const usable = kept !== undefined && (!sees || kept.seen !== undefined) ? kept : undefined;
+  const alike = usable === undefined ? 0 : ticksAlike(usable, inputs);
+  const isWhole =
+    alike === inputs.length || (usable?.trace.stopped !== undefined && alike === usable.trace.records.length);
+  const save = Math.min(Math.floor(alike / EVERY), (usable?.saves.length ?? 1) - 1);
+  const same = isWhole ? alike : save * EVERY;
+  const run: KeptRun = {
+    world,
+    at,
+    inputs,
+    same,
+    trace: {
+      machine,
+      start: { x: at.x, y: at.y },
+      records: usable?.trace.records.slice(0, same) ?? [],
+      stopped: undefined,
+    },
+    seen: sees ? (usable?.seen?.slice(0, same) ?? []) : undefined,
+    saves: usable?.saves.slice(0, Math.ceil(same / EVERY)) ?? [],
+  };
+  if (isWhole && usable !== undefined) {
+    run.trace.stopped = alike < usable.trace.records.length ? undefined : usable.trace.stopped;
+    return run;
+  }
+  const from = usable?.saves[save];
+  const player = createPlayer(machine, world, at, {
+    ...(from === undefined ? {} : { from }),
+    ...(sees ? { observe: (_tick, facts) => run.seen!.push(facts.slice()) } : {}),
+  });
+  for (const input of inputs.slice(same)) {
+    if (player.situation.tick % EVERY === 0) run.saves.push(structuredClone(player.situation));
     const record = player.step(input);
-    trace.records.push(record);
+    run.trace.records.push(record);
     if (player.hasLeft()) {
-      trace.stopped = `the body left the course at tick ${record.tick}`;
+      run.trace.stopped = `the body left the course at tick ${record.tick}`;
       break;
     }
   }
-  return trace;
+  return run;
 }
 
-function isOutside(world: World, s: Situation): boolean {
-  const { minX, minY, maxX, maxY } = world.course.bounds;
-  const { x, y } = s.body;
-  return !(x > minX - OUTSIDE && x < maxX + OUTSIDE && y > minY - OUTSIDE && y < maxY + 10 * OUTSIDE);
+/** How many ticks at the beginning were played under the same inputs. */
+function ticksAlike(kept: KeptRun, inputs: readonly (readonly number[])[]): number {
+  const most = Math.min(kept.trace.records.length, inputs.length);
+  let tick = 0;
+  while (tick < most && inputs[tick]!.every((value, c) => value === kept.inputs[tick]![c])) tick++;
+  return tick;
 }

@@ -4,7 +4,7 @@ import { buildWorld, type Course, fits, type World } from '../world/index.js';
 import { digestOf } from './digest.js';
 import { compileExpectations, type ExpectationResult, watchExpectations } from './expectations.js';
 import { measure, type Measures } from './measures.js';
-import { play } from './play.js';
+import { type KeptRun, playOn } from './play.js';
 import { checkTape, type Tape, tapeInputs } from './tape.js';
 import type { Trace } from './trace.js';
 
@@ -17,16 +17,22 @@ export interface Session {
   digest: string;
 }
 
-/** Plays a tape with a machine on a course. What does not fit together is told, at its line of the tape. */
+/**
+ * Plays a tape with a machine on a course. What does not fit together is told, at its line of the tape. Given the run
+ * that is kept of an earlier call, it goes on from there when that was the same machine on the same course (the very
+ * objects) from the same spawn.
+ */
 export function runTape(
   machine: Machine,
   course: Course,
   tape: Tape,
-): { session?: Session; diagnostics: Diagnostic[] } {
+  before?: KeptRun,
+): { session?: Session; kept?: KeptRun; diagnostics: Diagnostic[] } {
   const diagnostics = checkTape(tape, machine);
   const names = course.spawns.map((s) => s.name);
   const spawn = course.spawns.find((s) => s.name === tape.spawn);
-  const world = buildWorld(course, machine.stances, machine.casts);
+  const isSame = before?.trace.machine === machine && before.world.course === course;
+  const world = isSame ? before.world : buildWorld(course, machine.stances, machine.casts);
   if (spawn === undefined) {
     diagnostics.push(
       diagnosticAt(
@@ -48,8 +54,14 @@ export function runTape(
   diagnostics.push(...compiled.diagnostics);
   if (!isUsable(diagnostics) || spawn === undefined) return { diagnostics };
   const watch = watchExpectations(compiled.expectations, machine);
-  const trace = play(machine, world, spawn, tapeInputs(tape, machine), { observe: watch.see });
+  const kept = playOn(machine, world, spawn, tapeInputs(tape, machine), {
+    sees: compiled.expectations.length > 0,
+    kept: isSame && before.at === spawn ? before : undefined,
+  });
+  const { trace } = kept;
+  kept.seen?.forEach((facts, tick) => watch.see(tick, facts));
   return {
+    kept,
     session: {
       world,
       trace,

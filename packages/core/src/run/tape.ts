@@ -118,9 +118,10 @@ export function checkTape(tape: Tape, machine: Machine): Diagnostic[] {
 }
 
 /** What a span of a control should have held instead, or undefined when its value is right. */
-function wrongValue(kind: Control['kind'], value: number): string | undefined {
+export function wrongValue(kind: Control['kind'], value: number): string | undefined {
   if (kind === 'button') return value === 1 ? undefined : 'none';
-  return kind === 'axis' && Math.abs(value) > 1 ? '-1 to 1' : undefined;
+  if (kind === 'aim') return Math.abs(value) > 180 ? '-180 to 180 degrees' : undefined;
+  return Math.abs(value) > 1 ? '-1 to 1' : undefined;
 }
 
 /** How many ticks a tape lasts at a machine's rate. */
