@@ -1,8 +1,10 @@
 // `npm run bench` (`-- --json` for lines of JSON): figures of this machine, measured in one run.
 import { benchLoading } from './bench/load.mjs';
+import { benchRerun } from './bench/rerun.mjs';
 import { benchScouting } from './bench/scout.mjs';
 import { benchTicks } from './bench/ticks.mjs';
 
 benchLoading();
 await benchTicks();
+benchRerun();
 benchScouting();

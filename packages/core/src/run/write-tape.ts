@@ -9,12 +9,14 @@ export interface TapeParts {
   spawn: string;
   /** One number a control and tick, in the machine's order. */
   inputs: readonly (readonly number[])[];
+  marks?: readonly { name: string; tick: number }[];
   expect: readonly string[];
   note?: string;
 }
 
 /** A tape as a file, as anyone can play it. */
 export function tapeText(machine: Machine, parts: TapeParts): string {
+  const marks = parts.marks ?? [];
   const quoted = (text: string): string => JSON.stringify(text);
   const spans = machine.controls.flatMap((control, c) => {
     const list = spansOf(parts.inputs.map((input) => input[c] ?? 0));
@@ -31,6 +33,7 @@ export function tapeText(machine: Machine, parts: TapeParts): string {
     ...(machine.rate === machine.nominalRate ? [] : [`tickRate: ${machine.rate}`]),
     `ticks: ${parts.inputs.length}`,
     ...(spans.length === 0 ? [] : ['inputs:', ...spans]),
+    ...(marks.length === 0 ? [] : ['marks:', ...marks.map(({ name, tick }) => `  ${name}: ${tick}`)]),
     ...(parts.expect.length === 0 ? [] : ['expect:', ...parts.expect.map((e) => `  - ${quoted(e)}`)]),
     '',
   ].join('\n');

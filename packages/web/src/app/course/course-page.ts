@@ -8,6 +8,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { isTyping } from '../ui/typing';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
@@ -161,8 +162,7 @@ export class CoursePage {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const { target } = event;
-    const typing = target instanceof HTMLInputElement || target instanceof HTMLSelectElement;
+    const typing = isTyping(event);
     if (event.ctrlKey || event.metaKey) {
       const key = event.key.toLowerCase();
       if (typing || (key !== 'z' && key !== 'd')) return;

@@ -1,7 +1,7 @@
 import { Injectable } from '@angular/core';
 import type { Finding, Session } from '@glenmark/core';
 import { type Remote, wrap } from 'comlink';
-import { from, type Observable } from 'rxjs';
+import { from, Observable } from 'rxjs';
 import type {
   Agreement,
   Analysis as AnalysisWorker,
@@ -11,41 +11,86 @@ import type {
   ScoutedFindings,
 } from './analysis.worker';
 
-/** The analysis worker as streams. */
+/** An analysis that has gone on for so long (ms) is given up when a newer one is asked for; a shorter one is as good as done. */
+const PATIENCE = 1500;
+
+/** A run as it is shown. */
+export interface Played {
+  session?: Session;
+  agreed: Agreement;
+  wrong: string[];
+}
+
+/**
+ * The analysis worker as streams. Three of them work beside each other, so that a run never waits for findings: one
+ * plays the tape that is shown, one plays others, one finds.
+ */
 @Injectable({ providedIn: 'root' })
 export class Analysis {
-  private readonly worker: Remote<AnalysisWorker> = wrap<AnalysisWorker>(
-    new Worker(new URL('./analysis.worker', import.meta.url), { type: 'module' }),
-  );
+  private readonly player = start();
+  private readonly others = start();
+  private finder = start();
+  /** The run that was shown last: the next sends only what became other. */
+  private shown: Session | undefined;
 
+  /** What is found of a moveset. Given up when nobody waits for it any more and it takes long. */
   findings(
     moveset: string,
     tapes: readonly { tape: string; course: string }[],
     scouted?: ScoutedFindings,
   ): Observable<Finding[]> {
-    return from(this.worker.findings(moveset, tapes, scouted));
+    return new Observable((subscriber) => {
+      const { finder } = this;
+      const began = performance.now();
+      let isDone = false;
+      finder.remote.findings(moveset, tapes, scouted).then(
+        (findings) => {
+          isDone = true;
+          subscriber.next(findings);
+          subscriber.complete();
+        },
+        (error: unknown) => subscriber.error(error),
+      );
+      return () => {
+        if (isDone || finder !== this.finder || performance.now() - began < PATIENCE) return;
+        finder.worker.terminate();
+        this.finder = start();
+      };
+    });
   }
 
   /** How many expectations of some tapes are met. */
   expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Expected> {
-    return from(this.worker.expected(moveset, tapes));
+    return from(this.others.remote.expected(moveset, tapes));
   }
 
   /** A tape at several tick rates. */
   atRates(moveset: string, course: string, tape: string, rates: readonly number[]): Observable<Compared[]> {
-    return from(this.worker.atRates(moveset, course, tape, rates));
+    return from(this.others.remote.atRates(moveset, course, tape, rates));
   }
 
   /** Two runs beside each other. */
-  beside(moveset: string, runs: [Beside, Beside]): Observable<Compared[]> {
-    return from(this.worker.beside(moveset, runs));
+  beside(runs: [Beside, Beside]): Observable<Compared[]> {
+    return from(this.others.remote.beside(runs));
   }
 
-  run(
-    moveset: string,
-    course: string,
-    tape: string,
-  ): Observable<{ session?: Session; agreed: Agreement; wrong: string[] }> {
-    return from(this.worker.run(moveset, course, tape));
+  /** Plays the tape that is shown; what comes before the first tick that an edit changed is not played, nor sent, again. */
+  run(moveset: string, course: string, tape: string): Observable<Played> {
+    const played = this.player.remote
+      .run(moveset, course, tape)
+      .then(({ session, same, ...rest }): Played => {
+        if (session === undefined) return rest;
+        const { trace } = session;
+        const records =
+          same === 0 ? trace.records : [...this.shown!.trace.records.slice(0, same), ...trace.records];
+        this.shown = { ...session, trace: { ...trace, records } };
+        return { ...rest, session: this.shown };
+      });
+    return from(played);
   }
+}
+
+function start(): { worker: Worker; remote: Remote<AnalysisWorker> } {
+  const worker = new Worker(new URL('./analysis.worker', import.meta.url), { type: 'module' });
+  return { worker, remote: wrap<AnalysisWorker>(worker) };
 }

@@ -10,6 +10,7 @@ import {
   fastDigest,
   findAll,
   type Finding,
+  type KeptRun,
   type Measures,
   type Parting,
   partingOf,
@@ -67,12 +68,13 @@ export interface Expected {
 
 /** A run to be put beside others. */
 export interface Beside {
+  moveset: string;
   course: string;
   tape: string;
   label: string;
 }
 
-/** What is compared of a run; `parting` and `trail` are of the second of two. */
+/** What is compared of a run; `parting` and `session` are of the second of two. */
 export interface Compared {
   label: string;
   wrong: string[];
@@ -80,11 +82,11 @@ export interface Compared {
   passed: number;
   expected: number;
   parting?: Parting;
-  trail?: { x: number; y: number }[];
+  session?: Session;
 }
 
 /** Plays a tape, at the moveset's own rate or another. */
-function sessionOf(moveset: string, { course, tape }: Beside, rate?: number) {
+function sessionOf({ moveset, course, tape }: Omit<Beside, 'label'>, rate?: number) {
   const m = readMoveset(moveset, rate === undefined ? {} : { rate });
   const c = readCourse(course);
   const t = readTape(tape);
@@ -103,6 +105,20 @@ function comparedOf(label: string, { session, diagnostics }: ReturnType<typeof s
     expected: expectations.length,
   };
 }
+
+/** Remembers the last thing that was read, so that an edit elsewhere does not read it again. */
+function remembering<T>(read: (text: string) => T): (text: string) => T {
+  let known: { text: string; value: T } | undefined;
+  return (text) => {
+    if (known?.text !== text) known = { text, value: read(text) };
+    return known.value;
+  };
+}
+
+const movesets = remembering((text) => readMoveset(text));
+const courses = remembering((text) => readCourse(text));
+/** The run that is shown, from which the next goes on. */
+let last: KeptRun | undefined;
 
 /** The heavy work of what is on screen, off the page's thread. Texts in, plain data out. */
 const analysis = {
@@ -126,7 +142,7 @@ const analysis = {
   /** How many expectations of some tapes are met; those of a tape that cannot be played are not. */
   expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Expected {
     const results = tapes.flatMap(({ tape, course }) => {
-      const { session } = sessionOf(moveset, { tape, course, label: '' });
+      const { session } = sessionOf({ moveset, tape, course });
       const count = readTape(tape).tape?.expect.length ?? 0;
       return session?.expectations.map((e) => e.passed) ?? new Array<boolean>(count).fill(false);
     });
@@ -137,41 +153,47 @@ const analysis = {
   atRates(moveset: string, course: string, tape: string, rates: readonly number[]): Compared[] {
     return rates.map((rate) => {
       const label = String(rate);
-      return comparedOf(label, sessionOf(moveset, { course, tape, label }, rate));
+      return comparedOf(label, sessionOf({ moveset, course, tape }, rate));
     });
   },
 
   /** Two runs beside each other, with where they part. */
-  beside(moveset: string, runs: readonly [Beside, Beside]): Compared[] {
-    const [one, other] = runs.map((run) => sessionOf(moveset, run));
+  beside(runs: readonly [Beside, Beside]): Compared[] {
+    const [one, other] = runs.map((run) => sessionOf(run));
     const compared = runs.map((run, i) => comparedOf(run.label, [one, other][i]!));
     if (one?.session === undefined || other?.session === undefined) return compared;
     const parting = partingOf(one.session.trace, other.session.trace);
-    const trail = other.session.trace.records.map(({ body }) => ({ x: body.x, y: body.y }));
-    return [compared[0]!, { ...compared[1]!, trail, ...(parting === undefined ? {} : { parting }) }];
+    return [
+      compared[0]!,
+      { ...compared[1]!, session: other.session, ...(parting === undefined ? {} : { parting }) },
+    ];
   },
 
   /**
-   * A tape played on a course, or what is wrong, one sentence each. `agreed` says whether the fast machine came to the same bits.
+   * A tape played on a course, or what is wrong, one sentence each. `agreed` says whether the fast machine came to the
+   * same bits. It goes on from the run before: the trace lacks the first `same` records, which are as they were there.
    */
   run(
     moveset: string,
     course: string,
     tape: string,
-  ): { session?: Session; agreed: Agreement; wrong: string[] } {
-    const m = readMoveset(moveset);
-    const c = readCourse(course);
+  ): { session?: Session; same: number; agreed: Agreement; wrong: string[] } {
+    const m = movesets(moveset);
+    const c = courses(course);
     const t = readTape(tape);
-    if (m.machine === undefined || c.course === undefined || t.tape === undefined) {
+    const nothing = { same: 0, agreed: 'unasked' as const };
+    if (m.machine === undefined || c.course === undefined || t.tape === undefined)
       return {
-        agreed: 'unasked',
+        ...nothing,
         wrong: [...m.diagnostics, ...c.diagnostics, ...t.diagnostics].map((d) => d.message),
       };
-    }
-    const { session, diagnostics } = runTape(m.machine, c.course, t.tape);
+    const { session, kept, diagnostics } = runTape(m.machine, c.course, t.tape, last);
     const wrong = diagnostics.map((d) => d.message);
-    if (session === undefined) return { agreed: 'unasked', wrong };
-    return { session, agreed: agreementOn(session, c.course, t.tape), wrong };
+    if (session === undefined || kept === undefined) return { ...nothing, wrong };
+    last = kept;
+    const { trace } = session;
+    const changed = { ...session, trace: { ...trace, records: trace.records.slice(kept.same) } };
+    return { session: changed, same: kept.same, agreed: agreementOn(session, c.course, t.tape), wrong };
   },
 };
 

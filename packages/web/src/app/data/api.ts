@@ -5,6 +5,7 @@ import {
   type Draft,
   etagOf,
   type Problem,
+  type Revision,
   type StoredDocument,
   type Summary,
 } from '@glenmark/contract';
@@ -29,6 +30,19 @@ export class Api {
 
   read(kind: Kind, id: string): Observable<StoredDocument> {
     return this.http.get<StoredDocument>(`/api/${COLLECTIONS[kind]}/${id}`).pipe(catchError(toApiError));
+  }
+
+  /** What a document has been, newest first. */
+  revisions(kind: Kind, id: string): Observable<Revision[]> {
+    return this.http
+      .get<Revision[]>(`/api/${COLLECTIONS[kind]}/${id}/revisions`)
+      .pipe(catchError(toApiError));
+  }
+
+  readRevision(kind: Kind, id: string, number: number): Observable<StoredDocument> {
+    return this.http
+      .get<StoredDocument>(`/api/${COLLECTIONS[kind]}/${id}/revisions/${number}`)
+      .pipe(catchError(toApiError));
   }
 
   create(kind: Kind, draft: Draft): Observable<StoredDocument> {

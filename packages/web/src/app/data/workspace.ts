@@ -73,7 +73,6 @@ export class Workspace extends Desk {
           this.atOpening.set(new Set(findings.map((f) => f.fingerprint)));
         this.findingsFresh.set(true);
       });
-    // After the findings: they matter more, and one worker does both.
     combineLatest([toObservable(this.text), toObservable(this.tapes)])
       .pipe(
         filter(([text]) => text !== ''),

@@ -15,7 +15,7 @@ import { Library } from '../data/library';
 import { Workspace } from '../data/workspace';
 import { CourseView } from '../run/course-view';
 import { Playback } from '../run/playback';
-import { scoreRows } from '../run/run-data';
+import { scoreRows } from '../run/score/score-rows';
 import { KINDS } from '../ui/kind-mark';
 
 const WIDTH = 800;
@@ -60,9 +60,9 @@ export class WitnessView implements OnDestroy {
           text: '',
         })),
       }));
-    const lanes = rows.lanes.map((lane) => ({
+    const lanes = rows.groups.lanes.map((lane) => ({
       name: lane.name,
-      rects: lane.bands.map((b) => ({
+      rects: (lane.kind === 'bands' ? lane.bands : []).map((b) => ({
         x: x(b.from),
         width: x(b.to) - x(b.from) - 1,
         fill: `var(--${KINDS[b.kind].colour}-wash)`,

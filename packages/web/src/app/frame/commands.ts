@@ -3,6 +3,7 @@ import { Router } from '@angular/router';
 import { Library } from '../data/library';
 import { Workspace } from '../data/workspace';
 import { OpenKits } from '../model/kits/open-kits';
+import { OpenKeys } from './open-keys';
 import { ThemeChoice } from '../ui/theme';
 
 /** Something that can be done or gone to, by its name. */
@@ -21,6 +22,7 @@ export class Commands {
   private readonly router = inject(Router);
   private readonly themes = inject(ThemeChoice);
   private readonly kits = inject(OpenKits);
+  private readonly keys = inject(OpenKeys);
 
   readonly all = computed((): Command[] => [
     { name: 'Shelf', about: 'view', run: () => this.go(['/']) },
@@ -28,6 +30,7 @@ export class Commands {
     ...this.library
       .courses()
       .map((c) => ({ name: c.name, about: 'course', run: () => this.go(['/course', c.id]) })),
+    { name: 'Keys', about: 'what they do, everywhere', keys: '?', run: () => void this.keys.open() },
     { name: 'Other theme', about: 'day or night', run: () => this.themes.toggle() },
   ]);
 

@@ -9,6 +9,8 @@ import { ThemeChoice } from '../ui/theme';
 import type { Desk, SaveState } from '../data/desk';
 import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
+import { isTyping } from '../ui/typing';
+import { OpenKeys } from './open-keys';
 
 const SAVE_WORDS: Record<SaveState, string> = {
   saved: 'saved',
@@ -35,6 +37,7 @@ export class TopBar {
   protected readonly themes = inject(ThemeChoice);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
+  protected readonly keys = inject(OpenKeys);
 
   private readonly url = toSignal(
     this.router.events.pipe(
@@ -89,6 +92,7 @@ export class TopBar {
   }
 
   protected onKey(event: KeyboardEvent): void {
+    if (event.key === '?' && !event.defaultPrevented && !isTyping(event)) return void this.keys.open();
     if (!(event.ctrlKey || event.metaKey)) return;
     if (event.key.toLowerCase() === 'k') {
       event.preventDefault();

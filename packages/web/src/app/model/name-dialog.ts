@@ -8,7 +8,7 @@ import { NAME } from '@glenmark/core';
   imports: [MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <form (submit)="accept($event)">
+    <form (submit)="accept($event)" class="small-dialog">
       <h2>{{ data.title }}</h2>
       <label>
         {{ data.label }}
@@ -24,32 +24,11 @@ import { NAME } from '@glenmark/core';
         />
       </label>
       <p class="bad" aria-live="polite">{{ touched() ? wrong() : '' }}</p>
-      <div>
+      <div class="ends">
         <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
         <button type="submit" class="plain-button first">{{ data.action }}</button>
       </div>
     </form>
-  `,
-  styles: `
-    form {
-      padding: 18px;
-      display: grid;
-      gap: 12px;
-      width: 320px;
-    }
-    label {
-      display: grid;
-      gap: 4px;
-      color: var(--ink-2);
-    }
-    p {
-      min-height: 18px;
-    }
-    div {
-      display: flex;
-      justify-content: flex-end;
-      gap: 8px;
-    }
   `,
 })
 export class NameDialog {

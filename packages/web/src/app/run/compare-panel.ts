@@ -1,26 +1,30 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import type { Measures, Parting } from '@glenmark/core';
+import type { Measures, Parting, Session } from '@glenmark/core';
 import { of, switchMap } from 'rxjs';
 import { Analysis } from '../data/analysis';
 import type { Compared } from '../data/analysis.worker';
 import { Workspace } from '../data/workspace';
+import { CompareChoice, type Other } from './compare-choice';
 
 const RATES = [30, 50, 60, 120, 144];
 
 /** The measures that people compare, with how they are written. */
 const ROWS: { name: string; of: (m: Measures) => number; unit: string }[] = [
   { name: 'apex', of: (m) => m.apex, unit: 'm' },
+  { name: 'time to apex', of: (m) => m.timeToApex, unit: 's' },
   { name: 'lowest', of: (m) => m.lowest, unit: 'm' },
   { name: 'reach', of: (m) => m.reach, unit: 'm' },
   { name: 'end', of: (m) => m.distance, unit: 'm' },
   { name: 'top speed', of: (m) => m.topSpeed, unit: 'm/s' },
   { name: 'longest in the air', of: (m) => m.longestAirtime, unit: 's' },
+  { name: 'way to a stop', of: (m) => m.stopping, unit: 'm' },
 ];
 
-/** The run beside others: at five tick rates in one step, or beside another tape on the same course. */
+/** The run beside others: at five tick rates in one step, or beside one other run, which is drawn over it. */
 @Component({
   selector: 'gm-compare-panel',
+  imports: [CompareChoice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './compare-panel.html',
   styleUrl: './compare-panel.scss',
@@ -33,20 +37,24 @@ export class ComparePanel {
   readonly course = input.required<string>();
   readonly tapeId = input.required<string>();
   readonly goTo = output<number>();
-  /** The way that the other run took, to be drawn over the course. */
-  readonly trail = output<{ x: number; y: number }[]>();
+  /** The other run, to be drawn over this one. */
+  readonly beside = output<Session | undefined>();
 
-  /** What it is compared with: `rates`, or the identifier of a tape. */
-  protected readonly other = signal('rates');
-  protected readonly others = computed(() =>
-    this.workspace.tapes().filter((t) => t.tape.id !== this.tapeId() && t.moveset === this.workspace.id()),
-  );
+  protected readonly own = computed(() => ({
+    moveset: this.workspace.text(),
+    course: this.course(),
+    tape: this.tape(),
+  }));
+  protected readonly other = signal<Other | undefined>(undefined);
   private readonly compared = signal<Compared[]>([]);
   protected readonly waiting = signal(true);
   protected readonly wrong = computed(() => this.compared().flatMap((c) => c.wrong)[0]);
   protected readonly parting = computed((): Parting | undefined => this.compared()[1]?.parting);
+  protected readonly isSame = computed(
+    () => this.compared()[1]?.session !== undefined && this.parting() === undefined,
+  );
   protected readonly heads = computed(() => this.compared().map((c) => c.label));
-  protected readonly rows = computed(() => {
+  private readonly measured = computed(() => {
     const all = this.compared().map((c) => c.measures);
     const line = (name: string, unit: string, of: (m: Measures) => number) => {
       const values = all.map((m) => (m === undefined ? undefined : of(m)));
@@ -55,47 +63,50 @@ export class ComparePanel {
       return {
         name,
         unit,
+        folds: false,
         differs: spread > 0.005 * Math.max(1, ...known.map(Math.abs)),
-        values: values.map((v) => (v === undefined ? '–' : v.toFixed(2).replace(/^-(0\.00)$/, '$1'))),
+        values: values.map((v) =>
+          v === undefined || Number.isNaN(v) ? '–' : v.toFixed(2).replace(/^-(0\.00)$/, '$1'),
+        ),
       };
     };
-    const states = Object.keys(all.find((m) => m !== undefined)?.timeIn ?? {});
+    const names = (of: (m: Measures) => Record<string, number>): string[] => [
+      ...new Set(all.flatMap((m) => (m === undefined ? [] : Object.keys(of(m))))),
+    ];
+    const more = [
+      ...names((m) => m.along).map((state) => line(`way in ${state}`, 'm', (m) => m.along[state] ?? 0)),
+      ...names((m) => m.timeIn).map((state) => line(`in ${state}`, 's', (m) => m.timeIn[state] ?? 0)),
+    ];
     return [
       ...ROWS.map((row) => line(row.name, row.unit, row.of)),
-      ...states
-        .map((state) => line(`in ${state}`, 's', (m) => m.timeIn[state] ?? 0))
-        .filter((row) => row.values.some((v) => v !== '0.00')),
-    ];
+      ...names((m) => m.between).map((name) => line(`between ${name}`, 's', (m) => m.between[name] ?? NaN)),
+      ...more.map((row) => ({ ...row, folds: !row.differs })),
+    ].filter((row) => row.values.some((v) => v !== '0.00' && v !== '–'));
   });
+  /** Whether the states in which the runs are alike are shown too. */
+  protected readonly showsAlike = signal(false);
+  protected readonly alike = computed(() => this.measured().filter((row) => row.folds).length);
+  protected readonly rows = computed(() => this.measured().filter((row) => this.showsAlike() || !row.folds));
   protected readonly met = computed(() =>
     this.compared().map((c) => ({ text: `${c.passed}/${c.expected}`, bad: c.passed < c.expected })),
   );
 
   constructor() {
-    const asked = computed(() => ({
-      text: this.workspace.text(),
-      course: this.course(),
-      tape: this.tape(),
-      other: this.others().find((t) => t.tape.id === this.other()),
-    }));
-    toObservable(asked)
+    toObservable(computed(() => ({ own: this.own(), other: this.other() })))
       .pipe(
-        switchMap(({ text, course, tape, other }) => {
+        switchMap(({ own, other }) => {
           this.waiting.set(true);
-          if (text === '') return of([]);
-          return other === undefined
-            ? this.analysis.atRates(text, course, tape, RATES)
-            : this.analysis.beside(text, [
-                { course, tape, label: 'this' },
-                { course: other.course?.text ?? course, tape: other.tape.text, label: other.tape.name },
-              ]);
+          if (own.moveset === '' || other === undefined) return of([]);
+          return other === 'rates'
+            ? this.analysis.atRates(own.moveset, own.course, own.tape, RATES)
+            : this.analysis.beside([{ ...own, label: 'this' }, other]);
         }),
         takeUntilDestroyed(),
       )
       .subscribe((compared) => {
         this.waiting.set(false);
         this.compared.set(compared);
-        this.trail.emit(compared[1]?.parting === undefined ? [] : (compared[1].trail ?? []));
+        this.beside.emit(compared[1]?.session);
       });
   }
 }

@@ -3,7 +3,14 @@ import { type Account, cornersOf, moverAt, type Session } from '@glenmark/core';
 import { partPath } from '../ui/part-path';
 import { KINDS } from '../ui/kind-mark';
 import { elementSize } from './element-size';
-import { crossingTicks } from './run-data';
+import { castsAt } from './casts';
+import { crossingTicks } from './score/score-rows';
+import type { Mark } from './score/time-axis';
+
+/** More ghosts than this cannot be told apart. */
+const MOST_GHOSTS = 60;
+
+const roundBody = ({ x, y }: { x: number; y: number }) => ({ minX: x, maxX: x, minY: y, maxY: y + 1.5 });
 
 /** The course with the trail, the body at the playhead, its ghosts at crossings, and what does not fit. */
 @Component({
@@ -16,22 +23,24 @@ export class CourseView {
   readonly session = input.required<Session>();
   readonly tick = input.required<number>();
   readonly account = input.required<Account>();
-  /** The way of another run, to be drawn over this one. */
-  readonly other = input<readonly { x: number; y: number }[]>([]);
+  /** Another run, whose way is drawn over this one. */
+  readonly other = input<Session | undefined>();
+  readonly marks = input<readonly Mark[]>([]);
+  /** Whether the course moves with the body, at a scale that shows it well; else all of the trail is shown. */
+  readonly follows = input(false);
 
   protected readonly size = elementSize();
 
-  /** Metres to pixels: the trail with some room round it, at the scale that shows all of it. */
+  /** Metres to pixels: the trail with some room round it, at the scale that shows all of it; or round the body. */
   private readonly frame = computed(() => {
-    const { trace } = this.session();
     const { width, height } = this.size();
-    const xs = [trace.start.x, ...trace.records.map((r) => r.body.x)];
-    const ys = [trace.start.y, ...trace.records.map((r) => r.body.y)];
-    const [minX, maxX] = [Math.min(...xs) - 2.5, Math.max(...xs) + 2.5];
-    const [minY, maxY] = [Math.min(...ys) - 1.2, Math.max(...ys) + 2.8];
-    const scale = Math.max(4, Math.min(width / (maxX - minX), height / (maxY - minY), 70));
+    const at = this.follows() ? this.record().body : undefined;
+    const { minX, maxX, minY, maxY } = at ? roundBody(at) : this.extent();
+    const scale = at
+      ? Math.min(46, height / 5)
+      : Math.max(4, Math.min(width / (maxX - minX), height / (maxY - minY), 70));
     const left = (minX + maxX) / 2 - width / scale / 2;
-    const top = minY + height / scale;
+    const top = (at ? (minY + maxY) / 2 - height / scale / 2 : minY) + height / scale;
     return {
       scale,
       x: (m: number) => (m - left) * scale,
@@ -39,6 +48,18 @@ export class CourseView {
       left,
       right: left + width / scale,
     };
+  });
+
+  private readonly extent = computed(() => {
+    const { start, records } = this.session().trace;
+    const box = { minX: start.x, maxX: start.x, minY: start.y, maxY: start.y };
+    for (const { body } of records) {
+      box.minX = Math.min(box.minX, body.x);
+      box.maxX = Math.max(box.maxX, body.x);
+      box.minY = Math.min(box.minY, body.y);
+      box.maxY = Math.max(box.maxY, body.y);
+    }
+    return { minX: box.minX - 2.5, maxX: box.maxX + 2.5, minY: box.minY - 1.2, maxY: box.maxY + 2.8 };
   });
 
   protected readonly solids = computed(() =>
@@ -110,15 +131,38 @@ export class CourseView {
 
   protected readonly otherTrail = computed(() => {
     const { x, y } = this.frame();
-    const points = this.other().map((p) => `${x(p.x).toFixed(1)} ${y(p.y).toFixed(1)}`);
+    const points = (this.other()?.trace.records ?? []).map(
+      ({ body: p }) => `${x(p.x).toFixed(1)} ${y(p.y).toFixed(1)}`,
+    );
     return points.length === 0 ? '' : `M${points.join('L')}`;
   });
 
+  /** The body at crossings, as many as can be told apart, and at marks, with their names. */
   protected readonly ghosts = computed(() => {
     const { records } = this.session().trace;
-    return [0, ...crossingTicks(records)]
-      .filter((t, i, all) => all.indexOf(t) === i)
-      .map((t) => ({ tick: t, ...this.bodyAt(t) }));
+    const taken = [0, ...crossingTicks(records)].filter((t, i, all) => all.indexOf(t) === i);
+    const every = Math.ceil(taken.length / MOST_GHOSTS);
+    const marks = this.marks().filter((m) => m.tick < records.length);
+    return [
+      ...taken.filter((_, i) => i % every === 0).map((tick) => ({ id: `${tick}`, tick, name: '' })),
+      ...marks.map(({ name, tick }) => ({ id: name, tick, name })),
+    ].map((ghost) => ({ ...ghost, ...this.bodyAt(ghost.tick) }));
+  });
+  protected readonly probes = computed(() => {
+    const { x, y } = this.frame();
+    return castsAt(this.session(), this.tick()).map((c) => ({
+      name: c.name,
+      hit: c.hit,
+      x1: x(c.x),
+      y1: y(c.y),
+      x2: x(c.x2),
+      y2: y(c.y2),
+    }));
+  });
+  /** The ways out of what the body touches: short lines from its middle. */
+  protected readonly contacts = computed(() => {
+    const { x, y } = this.body();
+    return this.record().contacts.map(({ nx, ny }) => ({ x1: x, y1: y, x2: x + nx * 22, y2: y - ny * 22 }));
   });
   protected readonly body = computed(() => this.bodyAt(this.tick()));
   protected readonly arrow = computed(() => {
@@ -167,7 +211,14 @@ export class CourseView {
     return records[this.tick() - 1]?.body ?? start;
   }
 
-  private bodyAt(tick: number): { d: string; x: number; y: number; fill: string; stroke: string } {
+  private bodyAt(tick: number): {
+    d: string;
+    x: number;
+    y: number;
+    top: number;
+    fill: string;
+    stroke: string;
+  } {
     const { machine, records } = this.session().trace;
     const record = records[tick]!;
     const { colour } = KINDS[machine.states[record.leaves[0]!]!.kind];

@@ -16,7 +16,7 @@ export interface NewTape {
   imports: [MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <form (submit)="accept($event)">
+    <form (submit)="accept($event)" class="small-dialog">
       <h2>New tape</h2>
       <label>
         Name
@@ -39,29 +39,11 @@ export interface NewTape {
         </select>
       </label>
       <p class="bad" aria-live="polite">{{ tried() ? wrong() : '' }}</p>
-      <div>
+      <div class="ends">
         <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
         <button type="submit" class="plain-button first">Make it</button>
       </div>
     </form>
-  `,
-  styles: `
-    form {
-      padding: 18px;
-      display: grid;
-      gap: 12px;
-      width: 320px;
-    }
-    label {
-      display: grid;
-      gap: 4px;
-      color: var(--ink-2);
-    }
-    div {
-      display: flex;
-      justify-content: flex-end;
-      gap: 8px;
-    }
   `,
 })
 export class NewTapeDialog {

@@ -67,6 +67,17 @@ export const notExpecting = (tape: Tape, index: number): Change[] => [
   { path: tape.expect.length === 1 ? ['expect'] : ['expect', index] },
 ];
 
+/** The changes that set a mark, or move one of that name. */
+export const marking = (tape: Tape, name: string, tick: number): Change[] => [
+  tape.marks.length === 0
+    ? { path: ['marks'], value: { [name]: tick } }
+    : { path: ['marks', name], value: tick },
+];
+
+export const notMarking = (tape: Tape, name: string): Change[] => [
+  { path: tape.marks.length === 1 ? ['marks'] : ['marks', name] },
+];
+
 /** The text of a tape after it was driven: what looks at ticks beyond its new end cannot be asked any more. */
 export function drivenText(
   tape: Tape,
@@ -84,6 +95,7 @@ export function drivenText(
     course: tape.course,
     spawn: tape.spawn,
     inputs,
+    marks: tape.marks.filter((mark) => mark.tick < inputs.length),
     expect,
   });
 }

@@ -1,6 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
 import type { Control, Span } from '@glenmark/core';
-import { drawnValue } from './tape-edits';
+import { drawnValue } from '../tape-edits';
+import { BarDialog } from './bar-dialog';
+import type { TimeScale } from './time-window';
 
 /** A change of one control: the bar that was there, if any, and the one that is to be there, if any. */
 export interface BarChange {
@@ -19,23 +22,27 @@ type Drag = {
 
 const EDGE = 5;
 
-/** The bars of one control: drawn on the empty row, moved by their middle, stretched by their ends, removed by Delete. */
+/**
+ * The bars of one control: drawn on the empty row, moved by their middle, stretched by their ends, removed by Delete,
+ * set by numbers with Enter or a double click.
+ */
 @Component({
   selector: 'gm-control-row',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <svg
-      [attr.width]="width()"
+      [attr.width]="scale().width"
       height="21"
       [attr.aria-label]="control().name + ' input'"
       role="group"
+      [class.fixed]="!editable()"
       (pointerdown)="down($event)"
       (pointermove)="move($event)"
       (pointerup)="up()"
       (pointercancel)="drag.set(undefined)"
     >
       @if (control().kind !== 'button') {
-        <line [attr.x1]="gutter()" [attr.x2]="width()" y1="10.5" y2="10.5" stroke="var(--rule)" />
+        <line x1="0" [attr.x2]="scale().width" y1="10.5" y2="10.5" stroke="var(--rule)" />
       }
       @for (bar of bars(); track $index) {
         <rect
@@ -45,11 +52,13 @@ const EDGE = 5;
           [attr.height]="bar.height"
           rx="1"
           class="bar"
-          tabindex="0"
-          role="button"
+          [class.fixed]="!editable()"
+          [attr.tabindex]="editable() ? 0 : null"
+          [attr.role]="editable() ? 'button' : 'img'"
           [attr.aria-label]="bar.label"
           (pointerdown)="down($event, bar.span)"
           (keydown)="onKey($event, bar.span)"
+          (dblclick)="byNumbers(bar.span)"
         >
           <title>{{ bar.label }}</title>
         </rect>
@@ -65,8 +74,6 @@ const EDGE = 5;
   `,
   styles: `
     svg {
-      position: absolute;
-      inset: 0;
       display: block;
       cursor: crosshair;
       touch-action: none;
@@ -78,6 +85,9 @@ const EDGE = 5;
     .bar:hover,
     .bar:focus-visible {
       fill: var(--ink);
+    }
+    .fixed {
+      cursor: inherit;
     }
     .ghost {
       fill: var(--pick-rule);
@@ -92,15 +102,20 @@ const EDGE = 5;
 })
 export class ControlRow {
   readonly control = input.required<{ name: string; kind: Control['kind']; spans: readonly Span[] }>();
-  readonly width = input.required<number>();
-  readonly gutter = input.required<number>();
-  readonly perTick = input.required<number>();
+  readonly scale = input.required<TimeScale>();
+  readonly editable = input.required<boolean>();
   readonly edit = output<BarChange>();
+
+  private readonly dialog = inject(MatDialog);
 
   protected readonly drag = signal<Drag | undefined>(undefined);
 
+  private readonly inSight = computed(() => {
+    const { from, ticks } = this.scale();
+    return this.control().spans.filter((s) => s.from + s.length > from && s.from < from + ticks);
+  });
   protected readonly bars = computed(() =>
-    this.control().spans.map((span) => ({
+    this.inSight().map((span) => ({
       ...this.boxOf(span),
       span,
       label: `${this.control().name} ${span.from} to ${span.from + span.length - 1}${span.value === 1 ? '' : ` at ${span.value}`}`,
@@ -114,10 +129,10 @@ export class ControlRow {
   });
 
   protected down(event: PointerEvent, old?: Span): void {
-    if (event.button !== 0) return;
+    // With Shift the score chooses ticks instead.
+    if (event.button !== 0 || event.shiftKey || !this.editable()) return;
     const svg = (event.currentTarget as Element).closest('svg')!;
     const left = svg.getBoundingClientRect().left;
-    if (event.clientX - left < this.gutter()) return;
     event.stopPropagation();
     svg.setPointerCapture(event.pointerId);
     const tick = this.tickAt(event);
@@ -154,6 +169,10 @@ export class ControlRow {
     const control = this.control().name;
     const step = (event.shiftKey ? 10 : 1) * ({ ArrowLeft: -1, ArrowRight: 1 }[event.key] ?? 0);
     let next: Span | undefined;
+    if (event.key === 'Enter') {
+      event.preventDefault();
+      return this.byNumbers(old);
+    }
     if (event.key === 'Delete' || event.key === 'Backspace') next = undefined;
     else if (step !== 0 && event.altKey) next = { ...old, length: Math.max(1, old.length + step) };
     else if (step !== 0) next = { ...old, from: Math.max(0, old.from + step) };
@@ -161,6 +180,17 @@ export class ControlRow {
     event.preventDefault();
     event.stopPropagation();
     this.edit.emit({ control, old, next });
+  }
+
+  protected byNumbers(old: Span): void {
+    if (!this.editable()) return;
+    const { name, kind } = this.control();
+    this.dialog
+      .open<BarDialog, BarDialog['data'], Span>(BarDialog, { data: { control: name, kind, span: old } })
+      .afterClosed()
+      .subscribe((next) => {
+        if (next !== undefined) this.edit.emit({ control: name, old, next });
+      });
   }
 
   private spanOf({ how, old, from, to, value }: Drag): Span {
@@ -175,8 +205,8 @@ export class ControlRow {
   private boxOf({ from, length, value }: Span): { x: number; y: number; width: number; height: number } {
     const half = this.control().kind !== 'button';
     return {
-      x: this.gutter() + from * this.perTick(),
-      width: Math.max(1.5, length * this.perTick()),
+      x: this.scale().x(from),
+      width: Math.max(1.5, length * this.scale().perTick),
       y: half ? (value > 0 ? 3 : 11) : 5,
       height: half ? 7 : 11,
     };
@@ -184,6 +214,6 @@ export class ControlRow {
 
   private tickAt(event: PointerEvent): number {
     const left = (event.currentTarget as Element).closest('svg')!.getBoundingClientRect().left;
-    return Math.max(0, Math.floor((event.clientX - left - this.gutter()) / this.perTick()));
+    return Math.max(0, Math.floor(this.scale().tickAt(event.clientX - left)));
   }
 }

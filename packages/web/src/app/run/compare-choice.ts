@@ -1,0 +1,203 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import type { Revision } from '@glenmark/contract';
+import { edit, errorsOf, readMoveset } from '@glenmark/core';
+import { catchError, combineLatest, map, type Observable, of, switchMap } from 'rxjs';
+import { Api } from '../data/api';
+import type { Beside } from '../data/analysis.worker';
+import { Workspace } from '../data/workspace';
+import { dialRows } from '../model/values/dials';
+import { asSentence } from '../ui/sentence';
+
+/** What a run is put beside: itself at other tick rates, or another run. */
+export type Other = 'rates' | Beside;
+
+interface Turned {
+  dial: string;
+  text: string;
+}
+
+/** Chooses what a run is compared with: other tick rates, other dials, an earlier revision, another tape. */
+@Component({
+  selector: 'gm-compare-choice',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label>
+      compare with
+      <select #box class="text-field" (change)="kind.set(box.value)" aria-label="Compare with">
+        <option value="rates">other tick rates</option>
+        <option value="dials" [disabled]="dials().length === 0">other dials</option>
+        <option value="revision" [disabled]="earlier().length === 0">an earlier revision</option>
+        @for (t of others(); track t.tape.id) {
+          <option [value]="'tape ' + t.tape.id">{{ t.tape.name }}</option>
+        }
+      </select>
+    </label>
+    @if (kind() === 'dials') {
+      @for (t of turned(); track $index) {
+        <div class="dial">
+          <select
+            #dial
+            class="text-field"
+            (change)="turn($index, { dial: dial.value })"
+            [attr.aria-label]="'Dial ' + ($index + 1)"
+          >
+            @for (d of dials(); track d.name) {
+              <option [selected]="d.name === t.dial">{{ d.name }}</option>
+            }
+          </select>
+          <input
+            #value
+            class="text-field"
+            [value]="t.text"
+            (change)="turn($index, { text: value.value })"
+            [attr.aria-label]="t.dial + ' is'"
+            spellcheck="false"
+          />
+        </div>
+      }
+      <button type="button" class="plain-button small" (click)="addDial()">And another dial</button>
+    }
+    @if (kind() === 'revision') {
+      <label>
+        revision
+        <select #number class="text-field" (change)="revision.set(+number.value)" aria-label="Revision">
+          @for (r of earlier(); track r.number) {
+            <option [value]="r.number" [selected]="r.number === chosenRevision()">
+              {{ r.number }} · {{ r.message || 'no message' }}
+            </option>
+          }
+        </select>
+      </label>
+    }
+    <p class="bad" aria-live="polite">{{ wrong() }}</p>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 6px;
+      justify-items: start;
+    }
+    label {
+      display: grid;
+      gap: 3px;
+      color: var(--ink-2);
+      width: 100%;
+    }
+    .dial {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 6px;
+      width: 100%;
+    }
+    .bad:empty {
+      display: none;
+    }
+  `,
+})
+export class CompareChoice {
+  private readonly workspace = inject(Workspace);
+  private readonly api = inject(Api);
+  /** The run that is shown. */
+  readonly own = input.required<Omit<Beside, 'label'>>();
+  readonly tapeId = input.required<string>();
+  readonly other = output<Other | undefined>();
+
+  protected readonly kind = signal('rates');
+  protected readonly others = computed(() =>
+    this.workspace.tapes().filter((t) => t.tape.id !== this.tapeId() && t.moveset === this.workspace.id()),
+  );
+  protected readonly dials = computed(() => {
+    const { machine, file } = this.workspace.compiled();
+    return machine === undefined || file === undefined
+      ? []
+      : dialRows(machine, file).filter((d) => !d.derived);
+  });
+  private readonly written = signal<Turned[] | undefined>(undefined);
+  protected readonly turned = computed(
+    () =>
+      this.written() ??
+      this.dials()
+        .slice(0, 1)
+        .map((d) => ({ dial: d.name, text: d.text })),
+  );
+  private readonly revisions = signal<Revision[]>([]);
+  protected readonly earlier = computed(() =>
+    this.revisions().filter((r) => r.number < this.workspace.revision()),
+  );
+  protected readonly revision = signal<number | undefined>(undefined);
+  protected readonly chosenRevision = computed(() => this.revision() ?? this.earlier()[0]?.number);
+  protected readonly wrong = signal('');
+
+  constructor() {
+    toObservable(computed(() => ({ id: this.workspace.id(), revision: this.workspace.revision() })))
+      .pipe(
+        switchMap(({ id }) => (id === undefined ? of([]) : this.api.revisions('moveset', id))),
+        catchError(() => of([])),
+        takeUntilDestroyed(),
+      )
+      .subscribe((revisions) => this.revisions.set(revisions));
+    combineLatest([
+      toObservable(computed(() => ({ kind: this.kind(), own: this.own(), turned: this.turned() }))),
+      toObservable(this.chosenRevision),
+    ])
+      .pipe(
+        switchMap(([, revision]) => this.described(revision)),
+        takeUntilDestroyed(),
+      )
+      .subscribe((other) => this.other.emit(other));
+  }
+
+  protected turn(index: number, change: Partial<Turned>): void {
+    this.written.set(
+      this.turned().map((t, i) => {
+        if (i !== index) return t;
+        const text = this.dials().find((d) => d.name === change.dial)?.text;
+        return { ...t, ...(text === undefined ? {} : { text }), ...change };
+      }),
+    );
+  }
+
+  protected addDial(): void {
+    const free = this.dials().find((d) => this.turned().every((t) => t.dial !== d.name));
+    if (free !== undefined) this.written.set([...this.turned(), { dial: free.name, text: free.text }]);
+  }
+
+  private described(revision: number | undefined): Observable<Other | undefined> {
+    const [kind, own] = [this.kind(), this.own()];
+    this.wrong.set('');
+    if (kind === 'rates') return of(kind);
+    if (kind === 'dials') return of(this.withDials(own));
+    if (kind === 'revision') {
+      if (revision === undefined) return of(undefined);
+      return this.api.readRevision('moveset', this.workspace.id()!, revision).pipe(
+        map(({ text }) => ({ ...own, moveset: text, label: `r${revision}` })),
+        catchError(() => {
+          this.wrong.set('The server does not give this revision.');
+          return of(undefined);
+        }),
+      );
+    }
+    const entry = this.others().find((t) => `tape ${t.tape.id}` === kind);
+    if (entry === undefined) return of(undefined);
+    const course = entry.course?.text ?? own.course;
+    return of({ moveset: own.moveset, course, tape: entry.tape.text, label: entry.tape.name });
+  }
+
+  private withDials(own: Omit<Beside, 'label'>): Beside | undefined {
+    const changes = this.turned().flatMap((t) => {
+      const dial = this.dials().find((d) => d.name === t.dial);
+      const number = Number(t.text);
+      return dial === undefined
+        ? []
+        : [{ path: dial.valuePath, value: t.text.trim() === '' || Number.isNaN(number) ? t.text : number }];
+    });
+    const moveset = edit(own.moveset, changes);
+    const [wrong] = errorsOf(readMoveset(moveset).diagnostics);
+    if (wrong !== undefined) {
+      this.wrong.set(asSentence(wrong.message));
+      return undefined;
+    }
+    return { ...own, moveset, label: 'turned' };
+  }
+}

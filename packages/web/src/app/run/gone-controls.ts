@@ -1,0 +1,77 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { TapeDesk } from '../data/tape-desk';
+import { Workspace } from '../data/workspace';
+import { TapeActs } from './tape-acts';
+
+/** What the tape holds of controls that the moveset does not have: kept until somebody says what is to become of it. */
+@Component({
+  selector: 'gm-gone-controls',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (g of gone(); track g.control) {
+      <p>
+        The tape holds <b class="mono">{{ g.control }}</b> {{ g.times }}, which this moveset does not have.
+        <label>
+          Play it as
+          <select #asBox class="text-field" [attr.aria-label]="'Play ' + g.control + ' as'">
+            @for (name of free(); track name) {
+              <option>{{ name }}</option>
+            }
+          </select>
+        </label>
+        <button
+          type="button"
+          class="plain-button small first"
+          [disabled]="free().length === 0"
+          (click)="acts.remap(g.control, asBox.value)"
+        >
+          Do so
+        </button>
+        <button type="button" class="plain-button small" (click)="acts.remap(g.control, undefined)">
+          Leave it out
+        </button>
+      </p>
+    }
+  `,
+  styles: `
+    p {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      padding: 8px 14px;
+      border-bottom: 1px solid var(--rule);
+    }
+    label {
+      display: flex;
+      align-items: center;
+      gap: 6px;
+    }
+    select {
+      width: auto;
+    }
+  `,
+})
+export class GoneControls {
+  protected readonly acts = inject(TapeActs);
+  private readonly desk = inject(TapeDesk);
+  private readonly workspace = inject(Workspace);
+  /** Whether the tape that is shown is the one that is open. */
+  readonly open = input.required<boolean>();
+
+  private readonly known = computed(() => this.workspace.machine()?.controls.map((c) => c.name));
+  protected readonly gone = computed(() => {
+    const known = this.known();
+    const tape = this.open() ? this.desk.tape() : undefined;
+    if (known === undefined || tape === undefined) return [];
+    return tape.inputs
+      .filter((i) => !known.includes(i.control))
+      .map(({ control, spans }) => ({
+        control,
+        times: spans.length === 1 ? 'once' : `${spans.length} times`,
+      }));
+  });
+  /** Controls of the moveset that the tape does not hold yet. */
+  protected readonly free = computed(
+    () => this.known()?.filter((name) => this.desk.tape()?.inputs.every((i) => i.control !== name)) ?? [],
+  );
+}

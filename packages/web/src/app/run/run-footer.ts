@@ -1,0 +1,121 @@
+import { ChangeDetectionStrategy, Component, computed, inject, model, output } from '@angular/core';
+import { PlayedTape } from './played-tape';
+import { Playhead } from './playhead';
+import { TapeActs } from './tape-acts';
+
+/** Playing and driving, and what can be said of the whole run. */
+@Component({
+  selector: 'gm-run-footer',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <button type="button" class="plain-button small first" (click)="playhead.toggle()">
+      {{ playhead.playing() ? 'Pause' : 'Play' }}
+    </button>
+    <button type="button" class="plain-button small" (click)="drive.emit(playhead.tick())">
+      {{ drivesOn() ? 'Drive on from here' : 'Drive' }}
+    </button>
+    <span class="mono"
+      ><b>{{ playhead.tick() }}</b> / {{ played.last() }}</span
+    >
+    <label>
+      speed
+      <select #speedBox class="text-field" (change)="playhead.speed.set(+speedBox.value)" aria-label="Speed">
+        @for (v of speeds(); track v.value) {
+          <option [value]="v.value" [selected]="v.value === playhead.speed()">{{ v.name }}</option>
+        }
+      </select>
+    </label>
+    @if (played.editable(); as tape) {
+      <label>
+        length
+        <input
+          #length
+          class="text-field length"
+          inputmode="numeric"
+          [value]="tape.ticks"
+          (change)="setLength(length)"
+          aria-label="Length in ticks"
+        />
+      </label>
+    }
+    <label
+      ><input type="checkbox" [checked]="follows()" (change)="follows.set(!follows())" /> follow the
+      body</label
+    >
+    @if (stopped(); as reason) {
+      <span class="bad">Ended early: {{ reason }}.</span>
+    }
+    @if (played.agreed() === 'other') {
+      <span class="bad">The fast machine came to another result: please report this.</span>
+    }
+    <span class="fill"></span>
+    <span class="dim digest" title="Two runs are the same to the last bit when their digests are">
+      digest <span class="mono">{{ played.session()?.digest }}</span>{{
+        played.agreed() === 'same' ? ', on both machines' : ''
+      }}
+    </span>
+  `,
+  styles: `
+    :host {
+      height: 36px;
+      flex: none;
+      display: flex;
+      align-items: center;
+      gap: 14px;
+      padding: 0 14px;
+      border-top: 1px solid var(--rule-2);
+      background: var(--sheet);
+      white-space: nowrap;
+    }
+    label {
+      display: flex;
+      align-items: center;
+      gap: 6px;
+      font: 500 13px var(--label);
+    }
+    select {
+      width: auto;
+      font-size: 12px;
+      padding: 2px 4px;
+    }
+    .length {
+      width: 52px;
+      font-size: 12px;
+      padding: 2px 4px;
+    }
+    input[type='checkbox'] {
+      accent-color: var(--ink);
+    }
+    .fill {
+      flex: 1;
+    }
+    .digest {
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+  `,
+})
+export class RunFooter {
+  protected readonly played = inject(PlayedTape);
+  protected readonly playhead = inject(Playhead);
+  private readonly acts = inject(TapeActs);
+  /** Whether the course moves with the body. */
+  readonly follows = model.required<boolean>();
+  readonly drive = output<number>();
+
+  protected readonly drivesOn = computed(
+    () => this.playhead.tick() > 0 && this.playhead.tick() < this.played.last(),
+  );
+  protected readonly stopped = computed(() => this.played.session()?.trace.stopped);
+  protected readonly speeds = computed(() => [
+    { value: 1, name: 'real time' },
+    { value: 0.25, name: '×0.25' },
+    { value: 0.05, name: '×0.05' },
+    { value: 1 / (this.played.session()?.trace.machine.rate ?? 60), name: 'a tick a second' },
+  ]);
+
+  protected setLength(box: HTMLInputElement): void {
+    this.acts.setLength(Number(box.value));
+    box.value = String(this.played.editable()?.ticks ?? '');
+  }
+}

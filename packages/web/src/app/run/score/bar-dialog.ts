@@ -1,0 +1,96 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { type Control, type Span, wrongValue } from '@glenmark/core';
+
+/** A bar of the score by its numbers: where it begins, how long it is, and what it holds. */
+@Component({
+  selector: 'gm-bar-dialog',
+  imports: [MatDialogModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form (submit)="accept($event)" class="small-dialog">
+      <h2>{{ data.control }}</h2>
+      <div class="pair">
+        <label>
+          from tick
+          <input
+            #from
+            class="text-field"
+            inputmode="numeric"
+            [value]="texts().from"
+            (input)="write({ from: from.value })"
+            cdkFocusInitial
+          />
+        </label>
+        <label>
+          for ticks
+          <input
+            #length
+            class="text-field"
+            inputmode="numeric"
+            [value]="texts().length"
+            (input)="write({ length: length.value })"
+          />
+        </label>
+        @if (data.kind !== 'button') {
+          <label>
+            {{ data.kind === 'aim' ? 'at degrees' : 'at' }}
+            <input
+              #value
+              class="text-field"
+              inputmode="decimal"
+              [value]="texts().value"
+              (input)="write({ value: value.value })"
+            />
+          </label>
+        }
+      </div>
+      <p class="bad" aria-live="polite">{{ wrong() }}</p>
+      <div class="ends">
+        <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
+        <button type="submit" class="plain-button first">Set</button>
+      </div>
+    </form>
+  `,
+  styles: `
+    .pair {
+      display: grid;
+      grid-auto-flow: column;
+      grid-auto-columns: 1fr;
+      gap: 10px;
+    }
+  `,
+})
+export class BarDialog {
+  readonly data = inject<{ control: string; kind: Control['kind']; span: Span }>(MAT_DIALOG_DATA);
+  protected readonly ref = inject<MatDialogRef<BarDialog, Span>>(MatDialogRef);
+
+  protected readonly texts = signal({
+    from: String(this.data.span.from),
+    length: String(this.data.span.length),
+    value: String(this.data.span.value),
+  });
+  private readonly span = computed((): Span => {
+    const { from, length, value } = this.texts();
+    return { from: numberOf(from), length: numberOf(length), value: numberOf(value) };
+  });
+  protected readonly wrong = computed(() => {
+    const { from, length, value } = this.span();
+    if (!Number.isInteger(from) || from < 0) return 'It begins at a whole tick, 0 or later.';
+    if (!Number.isInteger(length) || length < 1) return 'It lasts a whole number of ticks, at least 1.';
+    if (Number.isNaN(value)) return 'It holds a number.';
+    const expected = value === 0 ? 'something other than rest' : wrongValue(this.data.kind, value);
+    return expected === undefined ? '' : `It holds ${expected}.`;
+  });
+
+  protected write(change: Partial<Record<'from' | 'length' | 'value', string>>): void {
+    this.texts.update((texts) => ({ ...texts, ...change }));
+  }
+
+  protected accept(event: Event): void {
+    event.preventDefault();
+    if (this.wrong() === '') this.ref.close(this.span());
+  }
+}
+
+const numberOf = (text: string): number => (text.trim() === '' ? NaN : Number(text.trim().replace('−', '-')));

@@ -1,0 +1,78 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import type { Stretch } from './score-rows';
+
+/** What can be done with a chosen span of ticks. */
+export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'leave';
+
+/** The chosen span of ticks, and what can be done with it. */
+@Component({
+  selector: 'gm-span-bar',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div role="toolbar" aria-label="Chosen ticks" (pointerdown)="$event.stopPropagation()">
+      <span class="mono">{{ span().from }} – {{ span().to - 1 }}</span>
+      <span class="dim">{{ size() }}</span>
+      @for (a of acts(); track a.act) {
+        <button
+          type="button"
+          class="plain-button small"
+          [class.first]="a.act === 'loop' && looping()"
+          [attr.aria-pressed]="a.act === 'loop' ? looping() : null"
+          [title]="a.title"
+          (click)="act.emit(a.act)"
+        >
+          {{ a.label }}
+        </button>
+      }
+      <button
+        type="button"
+        class="plain-button small"
+        aria-label="Choose no ticks"
+        (click)="act.emit('leave')"
+      >
+        ×
+      </button>
+    </div>
+  `,
+  styles: `
+    div {
+      display: flex;
+      align-items: center;
+      gap: 7px;
+      padding: 3px 0;
+      white-space: nowrap;
+      cursor: default;
+    }
+    .dim {
+      margin-right: 6px;
+    }
+  `,
+})
+export class SpanBar {
+  readonly span = input.required<Stretch>();
+  readonly rate = input.required<number>();
+  readonly looping = input.required<boolean>();
+  readonly editable = input.required<boolean>();
+  readonly act = output<SpanAct>();
+
+  protected readonly size = computed(() => {
+    const ticks = this.span().to - this.span().from;
+    return `${ticks} ${ticks === 1 ? 'tick' : 'ticks'}, ${(ticks / this.rate()).toFixed(3)} s`;
+  });
+  protected readonly acts = computed((): { act: SpanAct; label: string; title: string }[] => [
+    { act: 'loop', label: 'Play round', title: 'Plays these ticks over and over' },
+    { act: 'zoom', label: 'Fill the width', title: 'Shows these ticks only' },
+    {
+      act: 'copy',
+      label: 'Copy',
+      title: 'What is held in these ticks, as text; Ctrl V puts it in at the playhead',
+    },
+    ...(this.editable()
+      ? [
+          { act: 'repeat' as const, label: 'Repeat', title: 'Puts the same in again after these ticks' },
+          { act: 'clear' as const, label: 'Let go', title: 'Holds nothing in these ticks' },
+          { act: 'cut' as const, label: 'Take out', title: 'Removes these ticks; what comes after moves up' },
+        ]
+      : []),
+  ]);
+}

@@ -1,0 +1,153 @@
+import { inject, Injectable } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import {
+  type Change,
+  inputsCsv,
+  readInputsCsv,
+  renameKey,
+  type Session,
+  tapeInputs,
+  traceCsv,
+} from '@glenmark/core';
+import { TapeDesk } from '../data/tape-desk';
+import { Workspace } from '../data/workspace';
+import { NameDialog } from '../model/name-dialog';
+import { saveFile } from '../ui/save-file';
+import type { BarChange } from './score/control-row';
+import type { Stretch } from './score/score-rows';
+import { clearSpan, cutSpan, heldIn, heldText, pasteAt, repeatSpan, resized } from './span-edits';
+import { drivenText, marking, notMarking, putBar } from './tape-edits';
+
+/** What a person does to the open tape, each a step that can be undone; what cannot be done is told. */
+@Injectable({ providedIn: 'root' })
+export class TapeActs {
+  private readonly desk = inject(TapeDesk);
+  private readonly workspace = inject(Workspace);
+  private readonly snack = inject(MatSnackBar);
+  private readonly dialog = inject(MatDialog);
+
+  editBar({ control, old, next }: BarChange): void {
+    const tape = this.desk.tape();
+    if (tape === undefined) return;
+    const what = next === undefined ? 'remove' : old === undefined ? 'draw' : 'change';
+    this.apply(`${what} ${control}`, putBar(tape, control, old, next));
+  }
+
+  setLength(ticks: number): void {
+    const tape = this.desk.tape();
+    if (tape === undefined) return;
+    if (!Number.isInteger(ticks) || ticks < 1)
+      return this.tell('A tape lasts a whole number of ticks, at least 1.');
+    this.apply('length of the tape', resized(tape, ticks));
+  }
+
+  editSpan(act: 'repeat' | 'clear' | 'cut', span: Stretch): void {
+    const tape = this.desk.tape();
+    if (tape === undefined) return;
+    const ticks = `ticks ${span.from} to ${span.to - 1}`;
+    const changes = { repeat: repeatSpan, clear: clearSpan, cut: cutSpan }[act](tape, span);
+    if (changes === undefined) return this.tell('That is the whole tape: at least one tick stays.');
+    this.apply(`${{ repeat: 'repeat', clear: 'let go in', cut: 'take out' }[act]} ${ticks}`, changes);
+  }
+
+  copySpan(span: Stretch): void {
+    const tape = this.desk.tape();
+    if (tape === undefined) return;
+    navigator.clipboard.writeText(JSON.stringify(heldIn(tape, span))).then(
+      () => this.tell(`${span.to - span.from} ticks are copied. Ctrl V puts them in at the playhead.`),
+      () => this.tell('The browser does not let this page use the clipboard.'),
+    );
+  }
+
+  /** Puts copied ticks in; false for a text that is something else. */
+  paste(text: string, tick: number): boolean {
+    const tape = this.desk.tape();
+    const held = heldText(text);
+    if (tape === undefined || held === undefined) return false;
+    this.apply(`put in ${held.ticks} ticks at ${tick}`, pasteAt(tape, Math.min(tick, tape.ticks), held));
+    return true;
+  }
+
+  /** Asks for a name and marks a tick with it. */
+  mark(tick: number): void {
+    this.askName('Mark this tick', 'Mark').subscribe((name) => {
+      const tape = this.desk.tape();
+      if (name !== undefined && tape !== undefined) this.apply(`mark ${name}`, marking(tape, name, tick));
+    });
+  }
+
+  renameMark(old: string): void {
+    this.askName(`Rename ${old}`, 'Rename').subscribe((name) => {
+      if (name !== undefined)
+        this.replace(`rename ${old}`, renameKey(this.desk.text(), ['marks', old], name));
+    });
+  }
+
+  removeMark(name: string): void {
+    const tape = this.desk.tape();
+    if (tape !== undefined) this.apply(`remove mark ${name}`, notMarking(tape, name));
+  }
+
+  /** The inputs of the tape are those that were driven, or read from a file. */
+  setInputs(name: string, inputs: readonly (readonly number[])[]): void {
+    const tape = this.desk.tape();
+    const machine = this.workspace.machine();
+    if (tape === undefined || machine === undefined || inputs.length === 0) return;
+    this.replace(name, drivenText(tape, machine, this.workspace.id()!, inputs));
+  }
+
+  async readCsv(file: File): Promise<void> {
+    const machine = this.workspace.machine();
+    if (machine === undefined) return;
+    const { inputs, diagnostics } = readInputsCsv(machine, await file.text());
+    const [first] = diagnostics;
+    if (first !== undefined)
+      return this.tell(`${file.name}, line ${first.line}, field ${first.column}: ${first.message}.`);
+    this.setInputs(`inputs of ${file.name}`, inputs!);
+  }
+
+  saveCsv(what: 'inputs' | 'run', session: Session): void {
+    const tape = this.desk.tape();
+    const { machine } = session.trace;
+    if (tape === undefined) return;
+    const text = what === 'run' ? traceCsv(session.trace) : inputsCsv(machine, tapeInputs(tape, machine));
+    saveFile(`${this.desk.id()}${what === 'run' ? '-run' : ''}.csv`, new Blob([text], { type: 'text/csv' }));
+  }
+
+  saveYaml(): void {
+    saveFile(`${this.desk.id()}.tape.yaml`, new Blob([this.desk.text()], { type: 'application/yaml' }));
+  }
+
+  /** A control that the moveset does not have goes by another name, or is left out. */
+  remap(control: string, to: string | undefined): void {
+    if (to === undefined) {
+      const tape = this.desk.tape()!;
+      const path = tape.inputs.length === 1 ? ['inputs'] : ['inputs', control];
+      this.apply(`leave out ${control}`, [{ path }]);
+    } else this.replace(`play ${control} as ${to}`, renameKey(this.desk.text(), ['inputs', control], to));
+  }
+
+  tell(sentence: string): void {
+    this.snack.open(sentence, undefined, { duration: 7000 });
+  }
+
+  private askName(title: string, action: string) {
+    const taken = this.desk.tape()?.marks.map((m) => m.name) ?? [];
+    return this.dialog
+      .open<NameDialog, NameDialog['data'], string>(NameDialog, {
+        data: { title, label: 'Name of the mark', action, taken },
+      })
+      .afterClosed();
+  }
+
+  private apply(name: string, changes: readonly Change[]): void {
+    const [wrong] = this.desk.apply(name, changes);
+    if (wrong !== undefined) this.tell(`Not done: ${wrong.message}.`);
+  }
+
+  private replace(name: string, text: string): void {
+    const [wrong] = this.desk.replace(name, text);
+    if (wrong !== undefined) this.tell(`Not kept: ${wrong.message}.`);
+  }
+}
