@@ -63,7 +63,8 @@ test('a state and its crossings are made and removed, by keyboard and by mouse',
   await app.keyboard.press('Delete');
   await expect(app.getByRole('link', { name: '1 can’t get in' })).toBeVisible();
   await grid.getByRole('rowheader', { name: 'Rest' }).getByRole('button').click();
-  await app.getByRole('button', { name: 'Remove state' }).click();
+  await app.getByRole('button', { name: 'More for this state' }).click();
+  await app.getByRole('menuitem', { name: 'Remove state' }).click();
   await expect(cells).toHaveCount(1);
   await app.keyboard.press('Control+z');
   await app.keyboard.press('Control+z');

@@ -24,6 +24,11 @@ export const routes: Routes = [
         title: 'Findings · Glenmark',
         loadComponent: () => import('./findings/findings').then((m) => m.Findings),
       },
+      {
+        path: 'report',
+        title: 'Report · Glenmark',
+        loadComponent: () => import('./findings/report-page').then((m) => m.ReportPage),
+      },
     ],
   },
   {

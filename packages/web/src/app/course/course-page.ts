@@ -8,7 +8,6 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { isTyping } from '../ui/typing';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
@@ -16,11 +15,13 @@ import type { StoredDocument } from '@glenmark/contract';
 import { buildWorld, type Change, readMoveset } from '@glenmark/core';
 import { forkJoin, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
+import { isTyping } from '../ui/typing';
 import { FieldRow } from '../model/field-row';
 import { standAt } from './body-probe';
 import { CourseCanvas, type Tool } from './course-canvas';
 import { Workspace } from '../data/workspace';
 import { CourseDesk } from './course-desk';
+import { PlayFrom } from './play-from';
 import { fieldsOf } from './piece-fields';
 import { doubled, drawn, mirrored, type Piece, piecesOf, placed, type Point, shifted, WORDS } from './pieces';
 
@@ -95,6 +96,8 @@ export class CoursePage {
     return standAt(machine, world, at[0], at[1]);
   });
 
+  private readonly playFrom = inject(PlayFrom);
+
   constructor() {
     effect(() => this.desk.open(this.id()));
     this.api
@@ -137,6 +140,15 @@ export class CoursePage {
     const at = this.stoodAt();
     if (at !== undefined)
       this.apply('add a spawn', drawn(this.desk.compiled().file!, 'spawn', at, at).changes);
+  }
+
+  /** Makes the place a spawn, if it is none yet, and opens a new tape there in Run. */
+  protected playHere(): void {
+    const [at, machine] = [this.stoodAt(), this.machine()];
+    const moveset = this.movesets().find((d) => d.id === this.moveset()) ?? this.movesets()[0];
+    if (at === undefined || machine === undefined || moveset === undefined) return;
+    if (this.playFrom.spawnAt(at) === undefined) this.spawnHere();
+    this.playFrom.play(machine, moveset.id, at);
   }
 
   protected duplicate(): void {

@@ -11,11 +11,11 @@ export const KEYS: { where: string; keys: [keys: string, what: string][] }[] = [
   {
     where: 'Model, in the grid',
     keys: [
-      ['← → ↑ ↓', 'to the next cell'],
+      ['← → ↑ ↓', 'to the next cell; with Shift, picks more'],
       ['a letter', 'begins a guard in the cell'],
       ['Enter', 'opens the crossing'],
       ['Delete', 'removes the crossing'],
-      ['Ctrl C X V', 'copies, cuts, pastes a crossing'],
+      ['Ctrl C X V', 'copies, cuts, pastes a crossing; V also a copied state'],
     ],
   },
   {

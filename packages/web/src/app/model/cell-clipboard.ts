@@ -1,9 +1,11 @@
 import { Directive, inject, input } from '@angular/core';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import type { Crossing, CrossingFile, Machine, MovesetFile } from '@glenmark/core';
+import { type Crossing, type CrossingFile, errorsOf, type Machine, type MovesetFile } from '@glenmark/core';
 import { Workspace } from '../data/workspace';
+import { isTyping } from '../ui/typing';
 import type { CellPlace } from './crossings-grid';
 import { removeCrossing } from './edits';
+import { type CopiedState, copiedState, pasteState } from './state-clipboard';
 
 /** What of a crossing is copied: everything but where it leads from and to, which is the cell's. */
 export type CopiedCrossing = Omit<CrossingFile, 'from' | 'to'>;
@@ -30,7 +32,7 @@ export function copiedCrossing(text: string): CopiedCrossing | undefined {
 /** Copies, cuts and pastes the crossing of the chosen cell, also between movesets. */
 @Directive({
   selector: '[gmCellClipboard]',
-  host: { '(copy)': 'copy($event)', '(cut)': 'cut($event)', '(paste)': 'paste($event)' },
+  host: { '(copy)': 'copy($event)', '(cut)': 'cut($event)', '(document:paste)': 'paste($event)' },
 })
 export class CellClipboard {
   private readonly workspace = inject(Workspace);
@@ -53,9 +55,16 @@ export class CellClipboard {
   }
 
   protected paste(event: ClipboardEvent): void {
+    if (isTyping(event)) return;
     const cell = this.cell();
     const { file, machine } = this.workspace.compiled();
-    const copied = copiedCrossing(event.clipboardData?.getData('text/plain') ?? '');
+    const text = event.clipboardData?.getData('text/plain') ?? '';
+    const state = copiedState(text);
+    if (state !== undefined && file !== undefined && machine !== undefined) {
+      event.preventDefault();
+      return this.pasteState(machine, file, state);
+    }
+    const copied = copiedCrossing(text);
     if (cell === undefined || file === undefined || machine === undefined || copied === undefined) return;
     event.preventDefault();
     const path = [...machine.lanes[this.lane()]!.path, 'crossings'];
@@ -65,6 +74,18 @@ export class CellClipboard {
       list.length === 0 ? { path, value: [value] } : { path: [...path, list.length], value, insert: true },
     ]);
     if (wrong !== undefined) this.snack.open(`Not pasted: ${wrong.message}.`, undefined, { duration: 7000 });
+  }
+
+  private pasteState(machine: Machine, file: MovesetFile, copied: CopiedState): void {
+    const { name, changes, leftOut } = pasteState(machine, file, this.lane(), copied);
+    const [wrong] = errorsOf(this.workspace.apply(`paste ${name}`, changes));
+    const told =
+      wrong !== undefined
+        ? `Not pasted: ${wrong.message}.`
+        : leftOut.length > 0
+          ? `${name} is here. Left out: its ways to ${leftOut.join(', ')}, which this lane does not have.`
+          : `${name} is here, with its ways out.`;
+    this.snack.open(told, undefined, { duration: 7000 });
   }
 
   /** The first crossing of the cell, as the machine and as the file have it. */

@@ -13,18 +13,17 @@ import {
 import { MatDialog } from '@angular/material/dialog';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
-import { Scoutings } from '../data/scoutings';
 import { Workspace } from '../data/workspace';
 import { CellClipboard } from './cell-clipboard';
 import { BESIDE, type Choice, SHOWN_AS } from './choice';
 import { CrossingLine } from './crossing-line';
 import { type CellPlace, CrossingsGrid } from './crossings-grid';
 import { addState, removeCrossing } from './edits';
-import { usedCrossings } from './coverage';
-import { buildGrid } from './grid-data';
+import { GridShown } from './grid-shown';
 import { NameDialog } from './name-dialog';
 import { OpenKits } from './kits/open-kits';
 import { LaneMap } from './map/lane-map';
+import { PickedBar } from './picked-bar';
 import { StateSheet } from './state-sheet';
 import { TextPane } from './text/text-pane';
 import { ValuesSheet } from './values/values-sheet';
@@ -32,14 +31,24 @@ import { ValuesSheet } from './values/values-sheet';
 /** The work surface: the crossings of a lane on the left, the sheet of a state on the right. */
 @Component({
   selector: 'gm-model',
-  imports: [CellClipboard, CrossingsGrid, CrossingLine, LaneMap, StateSheet, TextPane, ValuesSheet],
+  imports: [
+    CellClipboard,
+    CrossingsGrid,
+    CrossingLine,
+    LaneMap,
+    PickedBar,
+    StateSheet,
+    TextPane,
+    ValuesSheet,
+  ],
+  providers: [GridShown],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './model.html',
   styleUrl: './model.scss',
 })
 export class Model {
   protected readonly workspace = inject(Workspace);
-  private readonly scoutings = inject(Scoutings);
+  protected readonly shown = inject(GridShown);
   private readonly router = inject(Router);
   private readonly kits = inject(OpenKits);
   private readonly dialog = inject(MatDialog);
@@ -65,6 +74,7 @@ export class Model {
 
   protected readonly shownAs = SHOWN_AS;
   protected readonly besides = BESIDE;
+  protected readonly none: ReadonlySet<string> = new Set();
 
   private readonly line = viewChild(CrossingLine);
 
@@ -81,24 +91,9 @@ export class Model {
       this.machine().lanes.findIndex((l) => l.name === this.choice().lane),
     ),
   );
-  protected readonly grid = computed(() =>
-    buildGrid(
-      this.machine(),
-      this.laneIndex(),
-      this.workspace.findings(),
-      usedCrossings(
-        this.scoutings.current(),
-        this.workspace.revision(),
-        this.lanes()[this.laneIndex()]!.name,
-      ),
-    ),
-  );
-  protected readonly covered = computed(() =>
-    this.grid().rows.some((r) => r.cells.some((c) => c.chips.some((chip) => chip.used !== undefined))),
-  );
   protected readonly place = computed(
     (): CellPlace | undefined => {
-      const { rows, heads } = this.grid();
+      const { rows, heads } = this.shown.whole();
       const [from, to] = [this.choice().from, this.choice().to];
       const there = rows.some((r) => r.name === from) && heads.some((h) => h.name === to);
       return there ? { from: from!, to: to! } : undefined;
@@ -139,7 +134,14 @@ export class Model {
     );
   });
 
+  /** Several cells at once: those up to this one, or this one too. The chosen cell stays the corner. */
+  protected pick({ cell, alone }: { cell: CellPlace; alone: boolean }): void {
+    this.shown.pick(this.place(), cell, alone);
+    if (this.place() === undefined) this.go({ from: cell.from, to: cell.to, state: undefined });
+  }
+
   constructor() {
+    effect(() => this.shown.lane.set(this.laneIndex()));
     effect(() => {
       const address: Choice = {
         lane: this.lane(),
@@ -157,10 +159,12 @@ export class Model {
   }
 
   protected openLane(lane: string): void {
+    this.shown.picked.set(new Set());
     this.go({ lane, from: undefined, to: undefined, state: undefined, crossing: undefined });
   }
 
   protected choose({ from, to }: CellPlace): void {
+    this.shown.picked.set(new Set());
     this.go({ from, to, state: undefined, crossing: undefined });
   }
 
@@ -191,7 +195,8 @@ export class Model {
   /** Removes the first crossing of a cell; the others, if any, stay. */
   protected removeAt({ from, to }: CellPlace): void {
     const machine = this.machine();
-    const cell = this.grid()
+    const cell = this.shown
+      .whole()
       .rows.find((r) => r.name === from)
       ?.cells.find((c) => c.to === to);
     const chip = cell?.chips[0];

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
@@ -7,12 +6,9 @@ import {
   chainOf,
   type Change,
   type Crossing,
-  type Diagnostic,
-  errorsOf,
   levelOf,
   questionOf,
   print,
-  rename,
   type State,
   type StateFile,
   waysIn,
@@ -23,9 +19,9 @@ import { KindMark, KINDS } from '../ui/kind-mark';
 import { MarkedText } from '../ui/marked-text';
 import { BodyDrawing } from './body-drawing';
 import type { CellPlace } from './crossings-grid';
-import { duplicateState, effectLine, removeState } from './edits';
+import { effectLine } from './edits';
 import { FieldRow } from './field-row';
-import { NameDialog } from './name-dialog';
+import { StateActs } from './state-acts';
 import { responseOf } from './response';
 import { ResponseCurve } from './response-curve';
 import { addableFields, motionFields } from './motion-fields';
@@ -40,7 +36,7 @@ interface Way extends CellPlace {
 /** The sheet of a state: its body to scale, motion, effects, and the ways out of it in the order they are asked. */
 @Component({
   selector: 'gm-state-sheet',
-  imports: [KindMark, BodyDrawing, FieldRow, ResponseCurve, MarkedText, MatMenuModule, RouterLink],
+  imports: [StateActs, KindMark, BodyDrawing, FieldRow, ResponseCurve, MarkedText, MatMenuModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './state-sheet.html',
   styleUrl: './state-sheet.scss',
@@ -48,7 +44,6 @@ interface Way extends CellPlace {
 export class StateSheet {
   protected readonly workspace = inject(Workspace);
   private readonly snack = inject(MatSnackBar);
-  private readonly dialog = inject(MatDialog);
   readonly state = input.required<State>();
   readonly openState = output<string>();
   readonly openCrossing = output<CellPlace>();
@@ -141,45 +136,6 @@ export class StateSheet {
     this.apply(`add ${field.label} to ${this.state().name}`, [
       { path: [...this.state().path, 'motion', ...field.steps], value: field.value },
     ]);
-  }
-
-  /** Gives the state another name, everywhere it is used. */
-  protected rename(): void {
-    const from = this.state().name;
-    this.askName(`Rename ${from}`, 'New name', 'Rename', (to) =>
-      this.workspace.replace(
-        `rename ${from} to ${to}`,
-        rename(this.workspace.text(), this.machine(), 'state', from, to),
-      ),
-    );
-  }
-
-  protected duplicate(): void {
-    const { name, index } = this.state();
-    this.askName(`Duplicate ${name}`, 'Name of the copy', 'Duplicate', (to) =>
-      this.workspace.apply(
-        `duplicate ${name}`,
-        duplicateState(this.machine(), this.workspace.compiled().file!, index, to),
-      ),
-    );
-  }
-
-  /** Asks for a name that is free, does something with it, and opens the state of that name. */
-  private askName(title: string, label: string, action: string, act: (name: string) => Diagnostic[]): void {
-    const taken = this.machine().states.map((s) => s.name);
-    this.dialog
-      .open<NameDialog, NameDialog['data'], string>(NameDialog, { data: { title, label, action, taken } })
-      .afterClosed()
-      .subscribe((name) => {
-        if (name === undefined) return;
-        const [wrong] = errorsOf(act(name));
-        if (wrong === undefined) this.openState.emit(name);
-        else this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
-      });
-  }
-
-  protected remove(): void {
-    this.apply(`remove ${this.state().name}`, removeState(this.machine(), this.state().index));
   }
 
   private apply(name: string, changes: Change[]): void {

@@ -21,6 +21,7 @@ import {
   why,
 } from '@glenmark/core';
 import type { ApiError } from '../data/api';
+import { Seen } from '../data/seen';
 import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
 import { isTyping } from '../ui/typing';
@@ -70,6 +71,7 @@ export class Run {
   protected readonly playhead = inject(Playhead);
   protected readonly acts = inject(TapeActs);
   private readonly newTapes = inject(NewTapes);
+  private readonly seen = inject(Seen);
   private readonly router = inject(Router);
 
   /** What the address chooses. */
@@ -107,6 +109,7 @@ export class Run {
   protected readonly driving = signal<{ player: Player; before: number[][] } | undefined>(undefined);
 
   constructor() {
+    effect(() => this.seen.show(this.played.entry()?.tape.name ?? '', this.account()));
     effect(() => this.played.asked.set(this.tape()));
     effect(() => {
       const tick = Number(this.tick() ?? 0);

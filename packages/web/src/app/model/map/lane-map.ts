@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output, signal } f
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { Finding, Machine } from '@glenmark/core';
 import { switchMap } from 'rxjs';
+import type { SeenLane } from '../../data/seen';
 import type { CellPlace } from '../crossings-grid';
 import { layOut } from './layout';
 import { BANDS, colourOf, laneGraph, type Layout, type MapNode } from './map-data';
@@ -22,6 +23,8 @@ export class LaneMap {
   readonly findings = input.required<Finding[]>();
   readonly place = input<CellPlace | undefined>();
   readonly state = input<string | undefined>();
+  /** What the lane did at the tick that Run showed last. */
+  readonly seen = input<SeenLane | undefined>();
   readonly openState = output<string>();
   readonly choose = output<CellPlace>();
 
@@ -50,6 +53,7 @@ export class LaneMap {
         fill: n.group ? 'none' : `var(--${colourOf(n.kind)}-wash)`,
         stroke: `var(--${colourOf(n.kind)})`,
         chosen: n.name === this.state(),
+        now: n.name === this.seen()?.state,
         bad: trouble.some((f) => f.state === n.name && f.crossing === null),
       })),
       edges: edges.map((e) => ({
@@ -61,6 +65,7 @@ export class LaneMap {
         toName: name(e.to),
         chosen: place?.to === name(e.to) && place.from === (e.from === 'any' ? '*' : name(e.from)),
         bad: trouble.some((f) => f.crossing?.index === e.index),
+        open: this.seen()?.open.has(e.index) === true,
       })),
     };
   });

@@ -1,0 +1,76 @@
+import { expect, test } from './app.js';
+
+test.use({ permissions: ['clipboard-read', 'clipboard-write'] });
+
+/** The grid with many states: picked, ranked, sought, folded, reordered, and a state taken to another moveset. */
+test('several crossings are picked and ranked in one step, states are sought, moved and copied', async ({
+  app,
+}) => {
+  await app.getByRole('link', { name: 'Marram', exact: true }).click();
+  const grid = app.getByRole('grid');
+  const selected = grid.locator('[aria-selected=true]');
+
+  // A rectangle by Shift and arrows; its rank is one step, and undo takes it back.
+  await grid.getByRole('gridcell', { name: /^Trot to Rise: / }).click();
+  await app.keyboard.press('Shift+ArrowRight');
+  await app.keyboard.press('Shift+ArrowDown');
+  const bar = app.getByRole('toolbar', { name: 'Picked crossings' });
+  await expect(bar).toContainText('4 cells');
+  await expect(selected).toHaveCount(4);
+  await bar.getByRole('textbox', { name: 'Rank of all' }).fill('high');
+  await app.keyboard.press('Tab');
+  await expect(app.getByText('A rank is a whole number.')).toBeVisible();
+  await bar.getByRole('textbox', { name: 'Rank of all' }).fill('7');
+  await app.keyboard.press('Tab');
+  await expect(grid.getByRole('gridcell', { name: /^Trot to Rise: .*rank 7/ })).toBeVisible();
+  await app.getByRole('button', { name: 'Undo' }).click();
+  await expect(grid.getByRole('gridcell', { name: /^Trot to Rise: .*rank 7/ })).toBeHidden();
+  // One more cell with Ctrl, and none any more.
+  await grid.getByRole('gridcell', { name: /^Trot to Wade: / }).click({ modifiers: ['ControlOrMeta'] });
+  await expect(bar).toContainText('5 cells');
+  await bar.getByRole('button', { name: 'Pick none' }).click();
+  await expect(bar).toBeHidden();
+
+  // A group is folded: its members' rows and columns go, their crossings stay with it.
+  const fold = grid.getByRole('button', { name: /^Members of / }).first();
+  const rows = await grid.getByRole('row').count();
+  await fold.click();
+  await expect(fold).toHaveAttribute('aria-expanded', 'false');
+  expect(await grid.getByRole('row').count()).toBeLessThan(rows);
+  await fold.click();
+  await expect(grid.getByRole('row')).toHaveCount(rows);
+
+  // Sought by name.
+  await app.getByRole('textbox', { name: 'Show states like' }).fill('kick cling');
+  await expect(grid.getByRole('rowheader', { name: 'Cling' })).toBeVisible();
+  await expect(grid.getByRole('rowheader', { name: 'Trot' })).toBeHidden();
+  await app.getByRole('textbox', { name: 'Show states like' }).fill('');
+
+  // A state is moved among its siblings.
+  const names = (): Promise<string[]> => grid.getByRole('rowheader').allTextContents();
+  const before = await names();
+  await grid.getByRole('rowheader', { name: 'Trot' }).getByRole('button').click();
+  await app.getByRole('button', { name: 'More for this state' }).click();
+  await app.getByRole('menuitem', { name: 'Later in the grid' }).click();
+  await expect.poll(names).not.toEqual(before);
+  await app.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(names).toEqual(before);
+
+  // What is open at a tick of a run is shown where it is written.
+  await app.getByRole('link', { name: 'Run', exact: true }).click();
+  await app.getByRole('slider', { name: 'Playhead' }).focus();
+  await app.keyboard.press('Shift+ArrowRight');
+  await app.getByRole('link', { name: 'Model', exact: true }).click();
+  await expect(app.getByText(/open at tick 10 of /)).toBeVisible();
+
+  // Copied here, put into another moveset there.
+  await grid.getByRole('rowheader', { name: 'Slide' }).getByRole('button').click();
+  await app.getByRole('button', { name: 'More for this state' }).click();
+  await app.getByRole('menuitem', { name: 'Copy, for any moveset' }).click();
+  await expect(app.getByText(/Slide is copied/)).toBeVisible();
+  await app.getByRole('link', { name: /to the shelf/ }).click();
+  await app.getByRole('button', { name: 'New moveset' }).click();
+  await grid.getByRole('gridcell').first().click();
+  await app.keyboard.press('ControlOrMeta+v');
+  await expect(app.getByText(/Not pasted: |Slide is here/)).toBeVisible();
+});

@@ -1,0 +1,69 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { Scoutings } from '../data/scoutings';
+import { Seen } from '../data/seen';
+import { Workspace } from '../data/workspace';
+import { usedCrossings } from './coverage';
+import type { CellPlace } from './crossings-grid';
+import { buildGrid } from './grid-data';
+import { cellsBetween, gridView } from './grid-view';
+
+/** The grid of the lane that Model shows: what of it is folded, sought and picked, and what it says beside its guards. */
+@Injectable()
+export class GridShown {
+  private readonly workspace = inject(Workspace);
+  private readonly scoutings = inject(Scoutings);
+  private readonly seenBy = inject(Seen);
+
+  readonly lane = signal(0);
+  readonly filter = signal('');
+  readonly folded = signal<ReadonlySet<string>>(new Set());
+  /** The picked cells, as `from to`; none while a single cell is chosen. */
+  readonly picked = signal<ReadonlySet<string>>(new Set());
+
+  private readonly laneName = computed(() => this.workspace.machine()!.lanes[this.lane()]!.name);
+  readonly whole = computed(() =>
+    buildGrid(
+      this.workspace.machine()!,
+      this.lane(),
+      this.workspace.findings(),
+      usedCrossings(this.scoutings.current(), this.workspace.revision(), this.laneName()),
+    ),
+  );
+  readonly grid = computed(() => gridView(this.whole(), { filter: this.filter(), folded: this.folded() }));
+  /** More states than one sees at a glance. */
+  readonly isLarge = computed(() => this.whole().heads.length > 9);
+  readonly covered = computed(() =>
+    this.whole().rows.some((r) => r.cells.some((c) => c.chips.some((chip) => chip.used !== undefined))),
+  );
+  readonly pickedCells = computed(() =>
+    this.grid()
+      .rows.flatMap((r) => r.cells)
+      .filter((c) => this.picked().has(keyOf(c))),
+  );
+  /** What the lane did at the tick that Run showed last, and which tick of which tape that was. */
+  readonly seen = computed(() => this.seenBy.lane(this.laneName()));
+  readonly seenAt = computed(() => {
+    const now = this.seenBy.now();
+    return now && `tick ${now.account.tick} of ${now.tape}`;
+  });
+
+  fold(group: string): void {
+    const folded = new Set(this.folded());
+    if (!folded.delete(group)) folded.add(group);
+    this.folded.set(folded);
+  }
+
+  /** Picks the rectangle from the chosen cell to another; or adds one cell, or leaves it out. */
+  pick(chosen: CellPlace | undefined, cell: CellPlace, alone: boolean): void {
+    if (!alone) {
+      this.picked.set(new Set(cellsBetween(this.grid(), chosen ?? cell, cell).map(keyOf)));
+      return;
+    }
+    const start = this.picked().size === 0 && chosen !== undefined ? [keyOf(chosen)] : [];
+    const picked = new Set([...this.picked(), ...start]);
+    if (!picked.delete(keyOf(cell))) picked.add(keyOf(cell));
+    this.picked.set(picked);
+  }
+}
+
+const keyOf = ({ from, to }: CellPlace): string => `${from} ${to}`;

@@ -1,0 +1,118 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { type Diagnostic, errorsOf, movedKey, rename, type State } from '@glenmark/core';
+import { Workspace } from '../data/workspace';
+import { duplicateState, removeState } from './edits';
+import { NameDialog } from './name-dialog';
+import { copiedStateText } from './state-clipboard';
+
+/** What can be done with a state as a whole. */
+@Component({
+  selector: 'gm-state-acts',
+  imports: [MatMenuModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <button type="button" class="plain-button small" (click)="rename()">Rename</button>
+    <button
+      type="button"
+      class="plain-button small"
+      [matMenuTriggerFor]="more"
+      aria-label="More for this state"
+    >
+      …
+    </button>
+    <mat-menu #more="matMenu">
+      @if (!isGroup()) {
+        <button mat-menu-item type="button" (click)="duplicate()">Duplicate</button>
+        <button mat-menu-item type="button" (click)="copy()">Copy, for any moveset</button>
+      }
+      <button mat-menu-item type="button" [disabled]="!canMove(-1)" (click)="move(-1)">
+        Earlier in the grid
+      </button>
+      <button mat-menu-item type="button" [disabled]="!canMove(1)" (click)="move(1)">
+        Later in the grid
+      </button>
+      <button mat-menu-item type="button" (click)="remove()">Remove state</button>
+    </mat-menu>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      gap: 6px;
+    }
+  `,
+})
+export class StateActs {
+  private readonly workspace = inject(Workspace);
+  private readonly dialog = inject(MatDialog);
+  private readonly snack = inject(MatSnackBar);
+  readonly state = input.required<State>();
+  readonly openState = output<string>();
+
+  private readonly machine = computed(() => this.workspace.machine()!);
+  protected readonly isGroup = computed(() => this.state().members.length > 0);
+
+  /** Gives the state another name, everywhere it is used. */
+  protected rename(): void {
+    const from = this.state().name;
+    this.askName(`Rename ${from}`, 'New name', 'Rename', (to) =>
+      this.workspace.replace(
+        `rename ${from} to ${to}`,
+        rename(this.workspace.text(), this.machine(), 'state', from, to),
+      ),
+    );
+  }
+
+  protected duplicate(): void {
+    const { name, index } = this.state();
+    this.askName(`Duplicate ${name}`, 'Name of the copy', 'Duplicate', (to) =>
+      this.workspace.apply(
+        `duplicate ${name}`,
+        duplicateState(this.machine(), this.workspace.compiled().file!, index, to),
+      ),
+    );
+  }
+
+  /** Asks for a name that is free, does something with it, and opens the state of that name. */
+  private askName(title: string, label: string, action: string, act: (name: string) => Diagnostic[]): void {
+    const taken = this.machine().states.map((s) => s.name);
+    this.dialog
+      .open<NameDialog, NameDialog['data'], string>(NameDialog, { data: { title, label, action, taken } })
+      .afterClosed()
+      .subscribe((name) => {
+        if (name === undefined) return;
+        const [wrong] = errorsOf(act(name));
+        if (wrong === undefined) this.openState.emit(name);
+        else this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
+      });
+  }
+
+  protected copy(): void {
+    const text = copiedStateText(this.machine(), this.workspace.compiled().file!, this.state().index);
+    if (text === undefined) return;
+    const told = (sentence: string) => this.snack.open(sentence, undefined, { duration: 7000 });
+    navigator.clipboard.writeText(text).then(
+      () => told(`${this.state().name} is copied, with its ways out. Ctrl V beside a grid puts it there.`),
+      () => told('The browser does not let this page use the clipboard.'),
+    );
+  }
+
+  protected canMove(by: -1 | 1): boolean {
+    return movedKey(this.workspace.text(), this.state().path, by) !== undefined;
+  }
+
+  /** Puts the state before the one before it, or after the one after it, among its siblings. */
+  protected move(by: -1 | 1): void {
+    const { path, name } = this.state();
+    const text = movedKey(this.workspace.text(), path, by);
+    if (text !== undefined) this.workspace.replace(`move ${name} ${by < 0 ? 'up' : 'down'}`, text);
+  }
+
+  protected remove(): void {
+    const changes = removeState(this.machine(), this.state().index);
+    const [wrong] = this.workspace.apply(`remove ${this.state().name}`, changes);
+    if (wrong !== undefined) this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
+  }
+}
