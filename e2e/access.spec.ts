@@ -10,6 +10,7 @@ const VIEWS = [
   '/moveset/courier/model?from=Trot&to=Slide',
   '/moveset/courier/run?tape=culvert-slide&tick=60',
   '/moveset/courier-draft/findings',
+  '/moveset/courier-draft/report',
   '/moveset/courier/model?as=map',
   '/moveset/courier/model?beside=values',
   '/moveset/courier/model?beside=text',

@@ -43,4 +43,9 @@ test('a course is drawn, measured, undone, and says where a body fits', async ({
   await app.getByRole('combobox', { name: 'Body of' }).selectOption('Lock keeper');
   await app.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
   await expect(app.getByText(/^(fits|no room)$/).first()).toBeVisible();
+  // Played from there: a new tape of that body, at a spawn that was made for it.
+  await app.getByRole('combobox', { name: 'Body of' }).selectOption('Courier');
+  await app.getByRole('button', { name: 'Play from here' }).click();
+  await expect(app).toHaveURL(/\/moveset\/courier\/run\?tape=lower-quay-from-/);
+  await expect(app.getByLabel('Tape', { exact: true })).toHaveValue(/^lower-quay-from-/);
 });

@@ -28,7 +28,7 @@ test('a sample is opened, its tape played and scrubbed, and why says what stoppe
   const box = (await playhead.boundingBox())!;
   await app.mouse.move(box.x + 150, box.y + 12);
   await app.mouse.down();
-  await app.mouse.move(box.x + 300, box.y + 12, { steps: 5 });
+  await app.mouse.move(box.x + 190, box.y + 12, { steps: 5 });
   await app.mouse.up();
   const dragged = Number(await playhead.getAttribute('aria-valuenow'));
   expect(dragged).toBeGreaterThan(30);

@@ -21,6 +21,7 @@ import { Scoutings } from '../data/scoutings';
 import { CertaintyMark } from '../ui/certainty-mark';
 import { MarkedText } from '../ui/marked-text';
 import { saveFile } from '../ui/save-file';
+import { type Hunk, previewOf } from './preview';
 import { ScoutingPanel } from './scouting-panel';
 import { WitnessView } from './witness-view';
 
@@ -152,6 +153,11 @@ export class Findings {
         : { path: ['accept', list.length], value, insert: true },
     ]);
     this.refused.set(first?.message);
+  }
+
+  /** What a repair would do to the text. */
+  protected preview({ changes }: Repair): Hunk[] {
+    return previewOf(this.workspace.text(), changes);
   }
 
   protected repair({ title, changes }: Repair): void {

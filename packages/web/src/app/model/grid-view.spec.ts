@@ -24,7 +24,7 @@ lanes:
       - { from: [Up, Glide], to: Crouch, when: grounded }
       - { from: Air, to: Stand, when: grounded and held(hop) }
       - { from: Crouch, to: Flap, when: pressed(hop) }
-      - { from: everywhere, to: Stand, when: crushed }
+      - { from: "*", to: Stand, when: crushed }
 `;
 const machine = readMoveset(TEXT).machine!;
 const whole = buildGrid(machine, 0, []);
