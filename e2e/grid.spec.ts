@@ -56,6 +56,21 @@ test('several crossings are picked and ranked in one step, states are sought, mo
   await app.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(names).toEqual(before);
 
+  // A stance by its dimension: a drag is one step, arrows are five centimetres.
+  await app.getByRole('button', { name: 'values', exact: true }).click();
+  const tall = app.getByRole('slider', { name: 'height of tucked' });
+  await tall.focus();
+  await app.keyboard.press('ArrowUp');
+  await expect(tall).toHaveAttribute('aria-valuenow', '0.85');
+  const at = (await tall.boundingBox())!;
+  await app.mouse.move(at.x + 4, at.y + 4);
+  await app.mouse.down();
+  await app.mouse.move(at.x + 4, at.y - 12, { steps: 6 });
+  await app.mouse.up();
+  await expect(tall).toHaveAttribute('aria-valuenow', '1.05');
+  await app.getByRole('button', { name: 'Undo' }).click();
+  await expect(tall).toHaveAttribute('aria-valuenow', '0.8');
+
   // What is open at a tick of a run is shown where it is written.
   await app.getByRole('link', { name: 'Run', exact: true }).click();
   await app.getByRole('slider', { name: 'Playhead' }).focus();

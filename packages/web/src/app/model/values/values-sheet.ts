@@ -11,12 +11,13 @@ import { ControlKeys } from './control-keys';
 import { DialSlider } from './dial-slider';
 import { controlRows } from './controls';
 import { dialRows } from './dials';
+import { StancesDrawing } from './stances-drawing';
 import { type Section, sectionsOf } from './things';
 
 /** What the states are made of: dials, controls, the body, and everything the character remembers. */
 @Component({
   selector: 'gm-values-sheet',
-  imports: [DialSlider, ControlKeys, FieldRow, ChargesPicture, MatMenuModule],
+  imports: [DialSlider, ControlKeys, FieldRow, ChargesPicture, MatMenuModule, StancesDrawing],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './values-sheet.html',
   styleUrls: ['../state-sheet.scss', './values-sheet.scss'],
