@@ -83,6 +83,9 @@ function measureLines(m: Measures): string[] {
     line('reach', m.reach, 'm'),
     line('top speed', m.topSpeed, 'm/s'),
     line('longest airtime', m.longestAirtime, 's'),
+    // What did not happen has no number.
+    ...(Number.isNaN(m.timeToApex) ? [] : [line('time to apex', m.timeToApex, 's')]),
+    ...(Number.isNaN(m.stopping) ? [] : [line('way to a stop', m.stopping, 'm')]),
     ...Object.entries(m.timeIn).map(([state, time]) => line(`in ${state}`, time, 's')),
   ];
 }

@@ -1,7 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildWorld, createPlayer, decide, partingOf, play, readCourse, whenOpen } from '@glenmark/core';
-import { machineOf, sample } from './helpers.js';
+import {
+  buildWorld,
+  createPlayer,
+  decide,
+  measure,
+  partingOf,
+  play,
+  readCourse,
+  whenOpen,
+} from '@glenmark/core';
+import { courseOf, FLOOR, machineOf, movesetText, playInputs, sample } from './helpers.js';
 
 const machine = machineOf(sample('courier.yaml'));
 const course = readCourse(sample('mill-yard.yaml')).course!;
@@ -40,6 +49,32 @@ describe('two runs beside each other', () => {
       }),
       { numRuns: 60 },
     );
+  });
+});
+
+describe('measures', () => {
+  /** A body that is driven at 4 m/s and brakes at 8 m/s², and hops at 9 m/s under 30 m/s². */
+  const walker = machineOf(
+    movesetText({
+      initial: 'Walk',
+      states: `
+      Walk: { stance: tall, motion: { drive: { to: axis(move) * 4 m/s, gain: 60 m/s2, brake: 8 m/s2 } } }
+      Up: { stance: tall, enter: [vy := 9 m/s], motion: { gravity: 1 } }`,
+      crossings: `
+      - { from: Walk, to: Up, when: pressed(hop) }
+      - { from: Up, to: Walk, when: grounded and vy <= 0 m/s }`,
+    }),
+  );
+  it('the way to a stop and the time to the apex are those of the school book, within a tick', () => {
+    const stop = measure(playInputs(walker, courseOf(FLOOR), 120, (tick) => ({ move: tick < 60 ? 1 : 0 })));
+    // v² / 2a, and at most a tick of full speed more or less.
+    expect(Math.abs(stop.stopping - 4 ** 2 / 16)).toBeLessThan(4 / walker.rate + 1e-6);
+    expect(stop.timeToApex).toBeNaN();
+    const hop = measure(playInputs(walker, courseOf(FLOOR), 70, (tick) => ({ hop: tick < 10 ? 0 : 1 })));
+    expect(Math.abs(hop.timeToApex - 9 / 30)).toBeLessThan(2 / walker.rate);
+    expect(Math.abs(hop.apex - 9 ** 2 / 60)).toBeLessThan(9 / walker.rate);
+    expect(Math.abs(hop.along['Up']! - 2 * hop.apex)).toBeLessThan(0.1);
+    expect(hop.stopping).toBeNaN();
   });
 });
 

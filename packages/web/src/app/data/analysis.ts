@@ -59,6 +59,11 @@ export class Analysis {
     });
   }
 
+  /** What is found of another text than the one that is edited, which does not wait for this. */
+  findingsThen(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Finding[]> {
+    return from(this.others.remote.findings(moveset, tapes, undefined));
+  }
+
   /** How many expectations of some tapes are met. */
   expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Expected> {
     return from(this.others.remote.expected(moveset, tapes));

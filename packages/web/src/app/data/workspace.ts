@@ -109,6 +109,11 @@ export class Workspace extends Desk {
     );
   }
 
+  /** The moveset's own tapes that can be played, as texts. */
+  playable(): { tape: string; course: string }[] {
+    return this.ownTapes(this.tapes());
+  }
+
   /** What a scouting found, with the courses of its tapes. */
   private witnessesOf(scouted: Scouting | undefined): ScoutedFindings | undefined {
     if (scouted === undefined) return undefined;

@@ -21,6 +21,8 @@ import { Scoutings } from '../data/scoutings';
 import { CertaintyMark } from '../ui/certainty-mark';
 import { MarkedText } from '../ui/marked-text';
 import { saveFile } from '../ui/save-file';
+import { isOfEdits } from './apart';
+import { RevisionBaseline } from './revision-baseline';
 import { type Hunk, previewOf } from './preview';
 import { ScoutingPanel } from './scouting-panel';
 import { WitnessView } from './witness-view';
@@ -42,7 +44,7 @@ const WHY: Record<Finding['certainty'], string> = {
 /** The three questions and their answers, live while the moveset is edited. */
 @Component({
   selector: 'gm-findings',
-  imports: [CertaintyMark, MarkedText, RouterLink, ScoutingPanel, WitnessView],
+  imports: [CertaintyMark, MarkedText, RevisionBaseline, RouterLink, ScoutingPanel, WitnessView],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './findings.html',
   styleUrl: './findings.scss',
@@ -76,7 +78,7 @@ export class Findings {
           model: this.modelLink(f),
           run: this.runLink(f),
           tape: this.tapeOf(f),
-          isNew: isOfEdits(f) && this.workspace.atOpening()?.has(f.fingerprint) === false,
+          isNew: isOfEdits(f) && this.known()?.has(f.fingerprint) === false,
         })),
     })),
   );
@@ -91,9 +93,12 @@ export class Findings {
   protected readonly refused = signal<string | undefined>(undefined);
 
   protected readonly filter = signal('');
+  /** What was found at the revision that is looked back to. */
+  protected readonly baseline = signal<ReadonlySet<string> | undefined>(undefined);
+  private readonly known = computed(() => this.baseline() ?? this.workspace.atOpening());
   /** What came and went since the moveset was opened. */
   protected readonly since = computed(() => {
-    const before = this.workspace.atOpening();
+    const before = this.baseline() === undefined ? this.workspace.atOpening() : undefined;
     if (before === undefined) return '';
     const findings = this.workspace.findings();
     const come = findings.filter((f) => isOfEdits(f) && !before.has(f.fingerprint)).length;
@@ -202,6 +207,3 @@ export class Findings {
       : { tape: slugOf(f.witness.tape), tick: f.witness.tick };
   }
 }
-
-/** Whether a finding comes of an edit, and not of a scouting that was made or read since. */
-const isOfEdits = ({ code, witness }: Finding): boolean => code !== 'IN4' && witness?.text === undefined;

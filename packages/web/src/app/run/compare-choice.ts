@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import type { Revision } from '@glenmark/contract';
 import { edit, errorsOf, readMoveset } from '@glenmark/core';
 import { catchError, combineLatest, map, type Observable, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import type { Beside } from '../data/analysis.worker';
+import { Revisions } from '../data/revisions';
 import { Workspace } from '../data/workspace';
 import { dialRows } from '../model/values/dials';
 import { asSentence } from '../ui/sentence';
@@ -121,22 +121,12 @@ export class CompareChoice {
         .slice(0, 1)
         .map((d) => ({ dial: d.name, text: d.text })),
   );
-  private readonly revisions = signal<Revision[]>([]);
-  protected readonly earlier = computed(() =>
-    this.revisions().filter((r) => r.number < this.workspace.revision()),
-  );
+  protected readonly earlier = inject(Revisions).earlier;
   protected readonly revision = signal<number | undefined>(undefined);
   protected readonly chosenRevision = computed(() => this.revision() ?? this.earlier()[0]?.number);
   protected readonly wrong = signal('');
 
   constructor() {
-    toObservable(computed(() => ({ id: this.workspace.id(), revision: this.workspace.revision() })))
-      .pipe(
-        switchMap(({ id }) => (id === undefined ? of([]) : this.api.revisions('moveset', id))),
-        catchError(() => of([])),
-        takeUntilDestroyed(),
-      )
-      .subscribe((revisions) => this.revisions.set(revisions));
     combineLatest([
       toObservable(computed(() => ({ kind: this.kind(), own: this.own(), turned: this.turned() }))),
       toObservable(this.chosenRevision),

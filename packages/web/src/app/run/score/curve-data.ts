@@ -37,5 +37,4 @@ export const curvesOf = (session: Session, texts: readonly string[]): Curve[] =>
 const unitNameOf = ({ dimension }: Expression): string => (dimension.truth ? '' : unitOf(dimension));
 
 /** A value with as many digits as one can read in passing. */
-export const shortNumber = (value: number): string =>
-  Math.abs(value) >= 100 ? value.toFixed(0) : value.toFixed(2).replace(/^-(0\.00)$/, '$1');
+export const shortNumber = (value: number): string => String(Number(value.toPrecision(3)));

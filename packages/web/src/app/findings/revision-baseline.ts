@@ -1,0 +1,107 @@
+import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import type { Finding } from '@glenmark/core';
+import { catchError, of, switchMap } from 'rxjs';
+import { Analysis } from '../data/analysis';
+import { Api } from '../data/api';
+import { Revisions } from '../data/revisions';
+import { Workspace } from '../data/workspace';
+import { MarkedText } from '../ui/marked-text';
+import { apart } from './apart';
+
+/** What came, went and stayed of the findings since an earlier revision, found again with the tapes of today. */
+@Component({
+  selector: 'gm-revision-baseline',
+  imports: [MarkedText],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (earlier().length > 0) {
+      <label>
+        since
+        <select #box class="text-field" (change)="choose(box.value)" aria-label="Findings since">
+          <option value="">it was opened</option>
+          @for (r of earlier(); track r.number) {
+            <option [value]="r.number">revision {{ r.number }} · {{ r.message || 'no message' }}</option>
+          }
+        </select>
+      </label>
+    }
+    @if (told(); as t) {
+      <p>{{ t.come.length }} new, {{ t.gone.length }} gone, {{ t.kept }} kept.</p>
+      @for (f of t.gone; track f.fingerprint) {
+        <p class="gone"><span class="dim">gone</span> <gm-marked-text [text]="f.sentence" /></p>
+      }
+    } @else if (waiting()) {
+      <p class="dim">Looking at revision {{ chosen() }}…</p>
+    }
+    <p class="bad" aria-live="polite">{{ wrong() }}</p>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 4px;
+    }
+    label {
+      display: flex;
+      align-items: center;
+      gap: 6px;
+      color: var(--ink-2);
+    }
+    select {
+      width: auto;
+      max-width: 260px;
+    }
+    .gone {
+      display: flex;
+      gap: 6px;
+      font-size: 12px;
+    }
+    .bad:empty {
+      display: none;
+    }
+  `,
+})
+export class RevisionBaseline {
+  private readonly workspace = inject(Workspace);
+  private readonly api = inject(Api);
+  private readonly analysis = inject(Analysis);
+  /** The fingerprints of the revision that is looked back to; undefined for when it was opened. */
+  readonly baseline = output<ReadonlySet<string> | undefined>();
+
+  protected readonly earlier = inject(Revisions).earlier;
+  protected readonly chosen = signal<number | undefined>(undefined);
+  private readonly found = signal<Finding[] | undefined>(undefined);
+  protected readonly waiting = computed(() => this.chosen() !== undefined && this.found() === undefined);
+  protected readonly wrong = signal('');
+  protected readonly told = computed(() => {
+    const before = this.found();
+    return before && apart(before, this.workspace.findings());
+  });
+
+  constructor() {
+    toObservable(this.chosen)
+      .pipe(
+        switchMap((number) => {
+          this.found.set(undefined);
+          this.wrong.set('');
+          if (number === undefined) return of(undefined);
+          return this.api.readRevision('moveset', this.workspace.id()!, number).pipe(
+            switchMap(({ text }) => this.analysis.findingsThen(text, this.workspace.playable())),
+            catchError(() => {
+              this.wrong.set('The server does not give this revision.');
+              return of(undefined);
+            }),
+          );
+        }),
+        takeUntilDestroyed(),
+      )
+      .subscribe((findings) => {
+        this.found.set(findings);
+        this.baseline.emit(findings && new Set(findings.map((f) => f.fingerprint)));
+      });
+  }
+
+  protected choose(value: string): void {
+    this.chosen.set(value === '' ? undefined : Number(value));
+  }
+}
