@@ -14,6 +14,8 @@ const VIEWS = [
   ['text', '/moveset/courier/model?beside=text&state=Slide', ['night']],
   ['course', '/course/mill-yard', ['day', 'night']],
   ['run', '/moveset/courier/run?tape=culvert-slide&tick=60', ['day', 'night']],
+  ['score', '/moveset/marram/run?tape=shaft-climb&tick=90', ['day', 'night']],
+  ['report', '/moveset/courier-draft/report', ['day']],
   ['findings', '/moveset/courier-draft/findings?open=IN2%2Flegs%2FGlide', ['day', 'night']],
 ];
 
