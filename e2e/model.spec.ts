@@ -106,3 +106,25 @@ test('losing the server is shown, and what was edited meanwhile is saved when it
   await context.unroute('**/api/**');
   await expect(app.getByText(/r 2 · saved/)).toBeVisible();
 });
+
+test('two windows on one tape: the later one sees both and chooses', async ({ app, context }) => {
+  await app.goto('/moveset/courier/run?tape=culvert-slide');
+  const length = (page: typeof app) => page.getByRole('textbox', { name: 'Length in ticks' });
+  await expect(length(app)).toBeVisible();
+  const other = await context.newPage();
+  await other.goto(app.url());
+  const before = Number(await length(other).inputValue());
+  const change = async (page: typeof app, ticks: number): Promise<void> => {
+    await length(page).fill(String(ticks));
+    await page.keyboard.press('Tab');
+  };
+  await change(app, before + 5);
+  await expect(app.getByText(/r 2 · saved/)).toBeVisible();
+  await change(other, before + 9);
+  await expect(other.getByRole('alert')).toContainText('Another window saved revision 2 of the tape first.');
+  await other.getByRole('button', { name: /^Take theirs/ }).click();
+  await expect(length(other)).toHaveValue(String(before + 5));
+  await other.getByRole('button', { name: 'Undo' }).click();
+  await expect(length(other)).toHaveValue(String(before + 9));
+  await expect(other.getByText(/r 3 · saved/)).toBeVisible();
+});

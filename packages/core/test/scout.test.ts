@@ -101,6 +101,14 @@ describe('scouting', () => {
     const { findings } = await scoutAll(machine, [courseOf(FLOOR)], [], [], { seed: 1, situations: 3000 });
     expect(findings.map((f) => `${f.code} ${f.certainty} ${f.state}`)).toEqual(['IN4 suspected Fly']);
     expect(findings[0]!.reason.join()).toContain('`speed > 3.5 m/s`');
+    // The tape that came nearest is there: it ends in the tick that the reason tells of, in Walk, with hop pressed.
+    const { tick, text: tape } = findings[0]!.witness!;
+    const { records } = runTape(machine, courseOf(FLOOR), readTape(tape!).tape!).session!.trace;
+    expect(records).toHaveLength(tick + 1);
+    expect(findings[0]!.reason.join()).toContain(`after ${records.length} ticks`);
+    const fact = (key: string): number => records[tick]!.facts[machine.facts.slots.get(key)!]!;
+    expect([fact('in(Walk)'), fact('pressed(hop)')]).toEqual([1, 1]);
+    expect(fact('speed')).toBeLessThanOrEqual(3.5);
   });
 
   it('a place from which the body can never stand up again is cramped, with the tape that leads there', async () => {

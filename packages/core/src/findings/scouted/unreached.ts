@@ -1,9 +1,9 @@
 import { leafFrom, leavesOf, type Machine } from '../../machine/index.js';
 import { explain, print, type Term } from '../../notation/index.js';
-import type { Scout } from '../../scout/index.js';
+import type { Scout, Way } from '../../scout/index.js';
 import type { Finding } from '../catalogue.js';
 import { placeOf, sourcesOf, targetsOf, waysIn } from '../guard.js';
-import { replay } from './witness.js';
+import { replay, witnessTape } from './witness.js';
 
 /**
  * IN4: states that no scouting entered, and crossings into other states that it never took, with how near it came.
@@ -31,11 +31,14 @@ export function unreached(machine: Machine, scouts: readonly Scout[], told: read
       .map((s): Finding => {
         const { name, path } = machine.states[s]!;
         const ways = waysIn(machine, lane.crossings, s);
+        const sentence = `${name} was not reached in ${tried}.`;
+        const approaches = ways.map((c) => nearest(machine, scouts, lane.index, c.index));
         return {
           ...base(lane.name, name),
           crossing: null,
-          sentence: `${name} was not reached in ${tried}.`,
-          reason: ways.flatMap((c) => nearest(machine, scouts, lane.index, c.index)),
+          sentence,
+          reason: approaches.map((a) => a.line),
+          witness: tapeOf(approaches, name, sentence),
           path,
           fingerprint: `IN4/${lane.name}/${name}`,
         };
@@ -54,12 +57,15 @@ export function unreached(machine: Machine, scouts: readonly Scout[], told: read
     if (isDead || isBeyond) return [];
     const place = placeOf(machine, c);
     const guard = c.when === undefined ? 'always' : print(c.when.syntax);
+    const sentence = `The crossing from ${place.from} to ${place.to} was not taken in ${tried}.`;
+    const approach = nearest(machine, scouts, c.lane, c.index);
     return [
       {
         ...base(lane.name, place.to),
         crossing: place,
-        sentence: `The crossing from ${place.from} to ${place.to} was not taken in ${tried}.`,
-        reason: nearest(machine, scouts, c.lane, c.index),
+        sentence,
+        reason: [approach.line],
+        witness: tapeOf([approach], place.to, sentence),
         path: c.path,
         fingerprint: `IN4/${lane.name}/${place.from}>${place.to}/${guard}`,
       },
@@ -73,26 +79,45 @@ const base = (lane: string, state: string) => ({
   certainty: 'suspected' as const,
   lane,
   state,
-  witness: null,
 });
 
-/** How near a crossing came to being taken, and what was missing then. */
-function nearest(machine: Machine, scouts: readonly Scout[], lane: number, index: number): string[] {
+/** How near a crossing came to being taken: a line of what was missing then, and the way there when there is one. */
+interface Approach {
+  line: string;
+  distance: number;
+  found: { scout: Scout; way: Way } | undefined;
+}
+
+function nearest(machine: Machine, scouts: readonly Scout[], lane: number, index: number): Approach {
   const found = scouts
     .flatMap((scout) => scout.approaches().map((a) => ({ scout, ...a })))
     .filter((a) => a.lane === lane && a.crossing === index)
     .sort((a, b) => a.distance - b.distance)[0];
   const crossing = machine.lanes[lane]!.crossings[index]!;
   const { from, to } = placeOf(machine, crossing);
-  if (found === undefined) return [`${from} → ${to}: ${from} itself was never entered.`];
+  const distance = found?.distance ?? Infinity;
+  const told = (line: string): Approach => ({ line: `${from} → ${to}: ${line}`, distance, found });
+  if (found === undefined) return told(`${from} itself was never entered.`);
   const records = replay(found.scout, found.way.start, found.way.inputs);
   const last = records[records.length - 1];
-  if (last === undefined || crossing.when === undefined) return [`${from} → ${to}: it was never open.`];
+  if (last === undefined || crossing.when === undefined) return told('it was never open.');
   const missing = failing(explain(crossing.when, last.facts));
   const where = `after ${records.length} ticks from ${found.scout.course.spawns[found.way.start]!.name}`;
-  return missing.length === 0
-    ? [`${from} → ${to}: its guard held ${where}, but the crossing was refused or another came first.`]
-    : [`${from} → ${to}: nearest ${where}; missing was ${missing.map((m) => `\`${m}\``).join(' and ')}.`];
+  return told(
+    missing.length === 0
+      ? `its guard held ${where}, but the crossing was refused or another came first.`
+      : `nearest ${where}; missing was ${missing.map((m) => `\`${m}\``).join(' and ')}.`,
+  );
+}
+
+/** The tape of the nearest of some approaches, when one of them has a way. */
+function tapeOf(approaches: readonly Approach[], state: string, sentence: string): Finding['witness'] {
+  const [best] = [...approaches].sort((a, b) => a.distance - b.distance);
+  if (best?.found === undefined || best.found.way.inputs.length === 0) return null;
+  const { scout, way } = best.found;
+  const tick = way.inputs.length - 1;
+  const tape = `Nearest to ${state}`;
+  return { tape, tick, text: witnessTape(scout, way, tape, sentence, tick) };
 }
 
 /** The innermost terms that keep a guard from holding. */

@@ -6,16 +6,17 @@ import {
   inject,
   input,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import { RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
 import { buildWorld, type Change, readMoveset } from '@glenmark/core';
 import { forkJoin, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import { isTyping } from '../ui/typing';
+import { DeskNotice } from '../frame/desk-notice';
 import { FieldRow } from '../model/field-row';
 import { standAt } from './body-probe';
 import { CourseCanvas, type Tool } from './course-canvas';
@@ -40,7 +41,7 @@ const TOOLS: { tool: Tool; label: string; key: string }[] = [
 /** A course as a metric sheet: drawn by dragging, with numbers for everything, and a body that can be set down anywhere. */
 @Component({
   selector: 'gm-course-page',
-  imports: [CourseCanvas, FieldRow, RouterLink],
+  imports: [CourseCanvas, DeskNotice, FieldRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'onKey($event)', '(window:pagehide)': 'desk.flush()' },
   templateUrl: './course-page.html',
@@ -99,7 +100,10 @@ export class CoursePage {
   private readonly playFrom = inject(PlayFrom);
 
   constructor() {
-    effect(() => this.desk.open(this.id()));
+    effect(() => {
+      const id = this.id();
+      untracked(() => this.desk.open(id));
+    });
     this.api
       .list('moveset')
       .pipe(

@@ -128,12 +128,13 @@ export abstract class Desk {
   flush(): void {
     const base = this.stored();
     if (base === undefined || this.text() === base.text || this.saveState() === 'conflict') return;
-    void fetch(`/api/${COLLECTIONS[this.kind]}/${base.id}`, {
+    // Without an answer nothing can be told to a page that goes; while it stays, saving is tried again by itself.
+    fetch(`/api/${COLLECTIONS[this.kind]}/${base.id}`, {
       method: 'PUT',
       keepalive: true,
       headers: { 'Content-Type': 'application/json', 'If-Match': etagOf(base) },
       body: JSON.stringify({ text: this.text(), message: this.undoName() ?? '' }),
-    });
+    }).catch(() => undefined);
   }
 
   /** Reads the document; what more is needed for it comes after. */

@@ -1,29 +1,16 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
-import { RouterLink, RouterOutlet } from '@angular/router';
+import { ChangeDetectionStrategy, Component, effect, inject, input, untracked } from '@angular/core';
+import { RouterOutlet } from '@angular/router';
 import { Workspace } from '../data/workspace';
+import { DeskNotice } from './desk-notice';
 
 /** Opens the moveset of the address, and says what stands in the way: it is gone, or two windows changed it. */
 @Component({
   selector: 'gm-moveset-frame',
-  imports: [RouterOutlet, RouterLink],
+  imports: [DeskNotice, RouterOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(window:pagehide)': 'workspace.flush()' },
   template: `
-    @if (workspace.theirs(); as theirs) {
-      <p class="notice" role="alert">
-        Another window saved revision {{ theirs.revision }} first. Your changes are kept here; choose what
-        stands.
-        <button type="button" class="plain-button small first" (click)="workspace.resolve('mine')">
-          Keep mine, on top of theirs
-        </button>
-        <button type="button" class="plain-button small" (click)="workspace.resolve('theirs')">
-          Take theirs (undo brings mine back)
-        </button>
-      </p>
-    }
-    @if (workspace.problem(); as problem) {
-      <p class="notice" role="alert">{{ problem }} <a routerLink="/">To the shelf</a></p>
-    }
+    <gm-desk-notice [desk]="workspace" />
     @if (workspace.machine()) {
       <router-outlet />
     } @else if (workspace.compiled().diagnostics.length > 0) {
@@ -44,14 +31,6 @@ import { Workspace } from '../data/workspace';
       flex: 1;
       min-height: 0;
     }
-    .notice {
-      padding: 8px 14px;
-      background: var(--rowan-wash);
-      border-bottom: 1px solid var(--rule-2);
-      display: flex;
-      gap: 10px;
-      align-items: center;
-    }
     .unreadable {
       padding: 40px;
       display: grid;
@@ -64,6 +43,9 @@ export class MovesetFrame {
   readonly id = input.required<string>();
 
   constructor() {
-    effect(() => this.workspace.open(this.id()));
+    effect(() => {
+      const id = this.id();
+      untracked(() => this.workspace.open(id));
+    });
   }
 }

@@ -24,6 +24,7 @@ import type { ApiError } from '../data/api';
 import { Seen } from '../data/seen';
 import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
+import { DeskNotice } from '../frame/desk-notice';
 import { isTyping } from '../ui/typing';
 import { ComparePanel } from './compare-panel';
 import { CourseView } from './course-view';
@@ -46,6 +47,7 @@ import { WhyPanel } from './why-panel';
   imports: [
     ComparePanel,
     CourseView,
+    DeskNotice,
     DriveView,
     Expectations,
     GoneControls,
