@@ -6,9 +6,6 @@ export interface GridView {
   folded: ReadonlySet<string>;
 }
 
-/** A chip as one sees it: open or taken at the tick that Run shows, or neither. */
-export type Live = 'taken' | 'open' | undefined;
-
 /** The states under each group of a grid, by the group's name. */
 export function membersOf(heads: readonly Head[]): Map<string, string[]> {
   return new Map(
