@@ -108,7 +108,7 @@ test('losing the server is shown, and what was edited meanwhile is saved when it
 });
 
 test('two windows on one tape: the later one sees both and chooses', async ({ app, context }) => {
-  await app.goto('/moveset/courier/run?tape=culvert-slide');
+  await app.goto('/moveset/signal-kite/run?tape=kite-up');
   const length = (page: typeof app) => page.getByRole('textbox', { name: 'Length in ticks' });
   await expect(length(app)).toBeVisible();
   const other = await context.newPage();
