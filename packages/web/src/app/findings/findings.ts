@@ -82,6 +82,13 @@ export class Findings {
         })),
     })),
   );
+  /** What each repair of the opened finding would do to the text, by its title. */
+  protected readonly previews = computed((): Record<string, Hunk[]> => {
+    const opened = this.workspace.findings().find((f) => f.fingerprint === this.open());
+    const repairs = opened === undefined ? [] : this.repairsOf(opened);
+    const text = this.workspace.text();
+    return Object.fromEntries(repairs.map((r) => [r.title, previewOf(text, r.changes)]));
+  });
   protected readonly ownTapes = computed(() =>
     this.workspace
       .tapes()
@@ -158,11 +165,6 @@ export class Findings {
         : { path: ['accept', list.length], value, insert: true },
     ]);
     this.refused.set(first?.message);
-  }
-
-  /** What a repair would do to the text. */
-  protected preview({ changes }: Repair): Hunk[] {
-    return previewOf(this.workspace.text(), changes);
   }
 
   protected repair({ title, changes }: Repair): void {

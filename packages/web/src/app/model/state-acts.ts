@@ -28,10 +28,10 @@ import { copiedStateText } from './state-clipboard';
         <button mat-menu-item type="button" (click)="duplicate()">Duplicate</button>
         <button mat-menu-item type="button" (click)="copy()">Copy, for any moveset</button>
       }
-      <button mat-menu-item type="button" [disabled]="!canMove(-1)" (click)="move(-1)">
+      <button mat-menu-item type="button" [disabled]="!canMove().earlier" (click)="move(-1)">
         Earlier in the grid
       </button>
-      <button mat-menu-item type="button" [disabled]="!canMove(1)" (click)="move(1)">
+      <button mat-menu-item type="button" [disabled]="!canMove().later" (click)="move(1)">
         Later in the grid
       </button>
       <button mat-menu-item type="button" (click)="remove()">Remove state</button>
@@ -99,9 +99,13 @@ export class StateActs {
     );
   }
 
-  protected canMove(by: -1 | 1): boolean {
-    return movedKey(this.workspace.text(), this.state().path, by) !== undefined;
-  }
+  /** Which ways it can be moved among its siblings: told by the machine, for reading the text at every look is dear. */
+  protected readonly canMove = computed(() => {
+    const { states, lanes } = this.machine();
+    const { lane, parent, index } = this.state();
+    const siblings = lanes[lane]!.states.filter((s) => states[s]!.parent === parent);
+    return { earlier: siblings[0] !== index, later: siblings[siblings.length - 1] !== index };
+  });
 
   /** Puts the state before the one before it, or after the one after it, among its siblings. */
   protected move(by: -1 | 1): void {
