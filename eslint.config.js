@@ -52,14 +52,18 @@ export default tseslint.config(
     'The contract uses the core alone.',
   ]),
   forbid('packages/server/src/**/*.ts', [
-    '^@glenmark/(?!core$|contract$)|^glenmark-cli',
-    'The server uses core and contract.',
+    '^@glenmark/(?!core$|contract$|threads$)|^glenmark-cli',
+    'The server uses core, contract and threads.',
   ]),
   forbid('packages/web/src/**/*.ts', [
     '^node:|^@glenmark/(?!core$|contract$)|^glenmark-cli',
     'The web application uses core and contract.',
   ]),
-  forbid('packages/cli/src/**/*.ts', ['^@glenmark/(?!core$)', 'The command line uses the core alone.']),
+  forbid('packages/threads/src/**/*.ts', ['^@glenmark/(?!core$)', 'The threads use the core alone.']),
+  forbid('packages/cli/src/**/*.ts', [
+    '^@glenmark/(?!core$|threads$)',
+    'The command line uses core and threads.',
+  ]),
   {
     files: ['packages/web/src/**/*.ts'],
     extends: [...angular.configs.tsRecommended],

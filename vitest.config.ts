@@ -5,7 +5,7 @@ export default defineConfig({
   resolve: { conditions: ['source'] },
   ssr: { resolve: { conditions: ['source'] } },
   test: {
-    include: ['packages/{core,contract,server,cli}/test/**/*.test.ts'],
+    include: ['packages/{core,contract,threads,server,cli}/test/**/*.test.ts'],
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import {
   accepting,
   CATALOGUE,
+  createScouting,
   type Finding,
   locate,
   type Machine,
@@ -14,7 +15,7 @@ import {
   repairsOf,
   type Question,
   runTape,
-  scoutAll,
+  type Scouting,
   type ScoutingProgress,
   type ScoutingReport,
   slugOf,
@@ -23,8 +24,8 @@ import {
   toJUnit,
   toSarif,
 } from '@glenmark/core';
+import { createPool, share } from '@glenmark/threads';
 import { courseFor, failWith, loadCourse, loadMoveset, loadTape } from './load.js';
-import { createPool } from './pool.js';
 
 /** From the surest to the least sure; `risky` adds what only looks so, `tidy` what only is untidy. */
 export const FAIL_ON = ['proved', 'witnessed', 'suspected', 'risky', 'tidy'] as const;
@@ -39,6 +40,8 @@ export interface CheckOptions {
   time?: number;
   seed: number;
   workers: number;
+  /** Scout from every place of a grid this wide too (metres). */
+  grid?: number;
   failOn: (typeof FAIL_ON)[number];
   witnessDir?: string;
   /** Other tick rates at which the tapes are played too. */
@@ -67,39 +70,32 @@ export async function check(
     tapeFindings(machine, tapes),
     rateFindings(machine, atRate, options.rates, tapes),
   );
-  let scouting: ScoutingReport | undefined;
+  let report: ScoutingReport | undefined;
   if (options.scout !== undefined && options.scout > 0) {
-    const pool =
-      options.workers > 1
-        ? createPool(
-            options.workers,
-            text,
-            courses.map((c) => c.text),
-          )
-        : undefined;
-    try {
-      scouting = await scoutAll(
-        machine,
-        courses.map((c) => c.course),
-        known,
-        proved.traps,
-        {
-          seed: options.seed,
-          situations: options.scout,
-          ...(options.time === undefined ? {} : { time: 1000 * options.time }),
-          progress,
-          ...(pool === undefined ? {} : { expand: pool.expand }),
-        },
-      );
-    } finally {
-      await pool?.close();
-    }
+    const scouting = createScouting(
+      machine,
+      courses.map((c) => c.course),
+      known,
+      proved.traps,
+      {
+        seed: options.seed,
+        ...(options.grid === undefined ? {} : { grid: options.grid }),
+        ...(options.workers > 1 ? { share } : {}),
+      },
+    );
+    report = await scouted(
+      scouting,
+      options,
+      text,
+      courses.map((c) => c.text),
+      progress,
+    );
   }
-  const findings = accepting(machine, merged(known, scouting?.findings ?? []));
+  const findings = accepting(machine, merged(known, report?.findings ?? []));
   if (options.witnessDir !== undefined) writeWitnesses(options.witnessDir, findings);
   const print = {
-    text: () => toText(machine, findings, file, source, proved.freed, scouting),
-    json: () => toJson(machine, findings, file, source, scouting),
+    text: () => toText(machine, findings, file, source, proved.freed, report),
+    json: () => toJson(machine, findings, file, source, report),
     sarif: () => JSON.stringify(toSarif(findings, { file, source }), null, 2),
     junit: () => toJUnit(findings, { file, source }, machine.name),
   };
@@ -108,6 +104,35 @@ export async function check(
     warnings: [...warnings, ...courses.flatMap((c) => c.warnings)],
     exitCode: findings.some((f) => counts(f, options.failOn)) ? 1 : 0,
   };
+}
+
+/** Takes a scouting to its end, with worker threads when there are to be several. */
+async function scouted(
+  scouting: Scouting,
+  { scout = 0, time, workers }: CheckOptions,
+  moveset: string,
+  courses: readonly string[],
+  progress: (report: ScoutingProgress) => void,
+): Promise<ScoutingReport> {
+  const until = time === undefined ? Infinity : Date.now() + 1000 * time;
+  const how = { situations: scout, goesOn: () => Date.now() < until, progress };
+  if (workers === 1) {
+    await scouting.advance(how);
+    return scouting.report();
+  }
+  const pool = createPool({
+    workers,
+    moveset,
+    courses,
+    arenas: scouting.arenas,
+    died: (reason) => process.stderr.write(`A scouting worker died and is replaced: ${reason}\n`),
+  });
+  try {
+    await scouting.advance({ ...how, expand: pool.expand });
+  } finally {
+    await pool.close();
+  }
+  return scouting.report();
 }
 
 /** Whether a finding makes the command fail. */

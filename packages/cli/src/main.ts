@@ -30,6 +30,12 @@ const seconds = (value: string): number => {
   return number;
 };
 
+const metres = (value: string): number => {
+  const number = Number(value);
+  if (!(number >= 0.25 && number <= 100)) throw new InvalidArgumentError('expected metres from 0.25 to 100');
+  return number;
+};
+
 const format = (choices: readonly string[]): Option =>
   new Option('--format <form>', 'how to print').choices(choices).default('text');
 
@@ -68,6 +74,7 @@ program
   .option('--time <seconds>', 'scout no longer than this', seconds)
   .option('--seed <n>', 'the same seed and situations give the same report', whole(0, 2 ** 31 - 1), 1)
   .option('--workers <n>', 'threads that scout together', whole(1, 64), 1)
+  .option('--grid <metres>', 'scout from every place of a grid this wide too, where the body fits', metres)
   .addOption(format(['text', 'json', 'sarif', 'junit']))
   .addOption(
     new Option('--fail-on <certainty>', 'exit with 1 on findings at least as sure as this; tidy: on any')

@@ -73,7 +73,7 @@ export const ENDPOINTS = {
   resumeScouting: {
     method: 'post',
     path: '/api/scoutings/{id}/resume',
-    summary: 'Begins a stopped or failed scouting again, from the same seed',
+    summary: 'Goes on with a stopped scouting; begins one that cannot go on again, from the same seed',
     parameters: { id: idSchema },
     reply: { status: 200, schema: scoutingSchema },
     problems: [404],

@@ -17,6 +17,12 @@ export const scoutingRequestSchema = z.strictObject({
     .min(0)
     .max(2 ** 31 - 1)
     .default(1),
+  grid: z
+    .number()
+    .min(0.25)
+    .max(100)
+    .optional()
+    .describe('begin at every place of a grid this wide too, in metres'),
 });
 
 export const SCOUTING_STATES = ['queued', 'running', 'done', 'stopped', 'failed'] as const;
@@ -41,6 +47,8 @@ export const scoutingSchema = scoutingRequestSchema.extend({
   course: z.string(),
   coverage: coverageSchema,
   findings: z.array(z.looseObject({ code: z.string(), fingerprint: z.string() })),
+  /** What went wrong on the way and was made good, such as a thread that died and was replaced. */
+  notes: z.array(z.string()).default([]),
   /** Why it failed; null when it did not. */
   problem: z.string().nullable(),
   createdAt: z.iso.datetime(),

@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { readCourse, readTape, runTape, tapeInputs } from '@glenmark/core';
+import { readCourse, readTape, runTape, startOf, tapeInputs } from '@glenmark/core';
 import { machineOf, sample } from './helpers.js';
 import { firstDifference } from './together.js';
 
@@ -16,9 +16,9 @@ describe('every sample tape meets its expectations, and the fast machine plays i
     const moveset = folder === '' ? `${written.moveset}.yaml` : file.replace('.tape', '');
     const machine = machineOf(sample(folder + moveset));
     const course = readCourse(sample(`${folder}${tape.course}.yaml`)).course!;
-    const spawn = course.spawns.find((s) => s.name === tape.spawn)!;
+    const start = startOf(tape, course)!;
     expect(runTape(machine, course, tape).session!.expectations.filter((e) => !e.passed)).toEqual([]);
     for (const allFacts of [true, false])
-      expect(firstDifference(machine, course, spawn, tapeInputs(tape, machine), allFacts)).toBeUndefined();
+      expect(firstDifference(machine, course, start, tapeInputs(tape, machine), allFacts)).toBeUndefined();
   });
 });

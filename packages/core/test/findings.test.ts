@@ -46,8 +46,11 @@ describe('the samples', () => {
     const findings = findAll(machineOf(sample('courier-draft.yaml')), [tapeOn('draft-tuck.yaml')]);
     expect(findings.map((f) => `${f.code} ${f.certainty} ${f.state}`).sort()).toEqual([
       'AG1 witnessed Trot',
+      'AG2 suspected Rise',
+      'AG2 suspected Slide',
       'AG3 proved Free',
       'AG4 witnessed Slack',
+      'AG5 suspected Blink',
       'IN1 proved Perch',
       'IN2 proved Glide',
       'IN3 proved Creep',

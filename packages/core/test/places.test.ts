@@ -230,6 +230,27 @@ describe('tethers', () => {
     expect(trace.records[199]!.body.x).toBeCloseTo(below * Math.tan((20 * Math.PI) / 180), 6);
   });
 
+  it.each(RATES)('a body caught beyond the limit swings in as it would fall, at %i', (rate) => {
+    // The middle is caught 3 m to the left and 1 m below: it may be tan 20° of a metre out.
+    const trace = run(
+      text('tether: { sideways: 20 deg }', 1),
+      on,
+      rate,
+      (t) => ({ hop: Number(t === 0) }),
+      rate,
+      { name: 'a', x: -3, y: 8 - 0.85 - 1, facing: 1 },
+    );
+    const limit = Math.tan((20 * Math.PI) / 180);
+    for (const { body, tick } of trace.records) {
+      // Semi-implicit steps under gravity g after n ticks: g·dt²·n(n + 1)/2.
+      const n = tick + 1;
+      const fallen = (30 / rate ** 2) * ((n * (n + 1)) / 2);
+      if (fallen < 3 - limit) expect(body.x).toBeCloseTo(fallen - 3, 6);
+      // Then it has its speed, and what the limit is for: the other side stops it.
+      else expect(Math.abs(body.x)).toBeLessThan(limit + 1e-6);
+    }
+  });
+
   it('sideways by a length', () => {
     const motion = 'drive: { to: axis(move) * 9 m/s, gain: 900 m/s2 }, tether: { sideways: 0.7 m }';
     const trace = run(text(motion, 1), on, 60, (t) => ({ hop: Number(t === 0), move: -1 }));

@@ -6,8 +6,10 @@ import {
   findAll,
   lower,
   projectionOf,
+  proveAll,
   readCourse,
   readMoveset,
+  scoutAll,
   skeletonFindings,
   sliceOf,
   startFast,
@@ -16,7 +18,7 @@ import {
   questionOf,
   structuralFindings,
 } from '@glenmark/core';
-import { machineOf, movesetText, sample } from './helpers.js';
+import { courseOf, FLOOR, machineOf, movesetText, sample } from './helpers.js';
 import { randomCase } from './random-moveset.js';
 
 /** What is found of a moveset, but for what is only untidy. */
@@ -167,6 +169,101 @@ describe('what only the skeleton sees', () => {
       initial: 'A',
     });
     expect(codesOf(text)).toContain('OUT4 proved B');
+  });
+
+  it('a control that does nothing any more, after a state or while something is so', () => {
+    const leaving = movesetText({
+      states,
+      crossings: `      - { from: A, to: B, when: pressed(dash) }
+      - { from: A, to: C, when: pressed(hop), rank: 1 }
+      - { from: B, to: A, when: pressed(hop) }
+      - { from: C, to: C, when: pressed(hop), reenter: true }
+      - { from: C, to: A, when: wet }`,
+      extra: 'variables: { wet: { flag: false } }',
+      initial: 'A',
+    });
+    // Who is stuck is told to be stuck, and not that the controls are lost too.
+    expect(codesOf(leaving)).toEqual(['OUT2 proved C']);
+    const spent = (once: string): string =>
+      movesetText({
+        states,
+        crossings: `      - { from: A, to: B, when: pressed(hop) }
+      - { from: B, to: A, when: pressed(hop) }
+      - { from: A, to: C, when: pressed(dash) and not spent, rank: 1 }
+      - { from: C, to: A, when: pressed(hop), do: [${once}] }`,
+        extra: 'variables: { spent: { flag: false } }',
+        initial: 'A',
+      });
+    expect(codesOf(spent('"spent := false"'))).toEqual([]);
+    expect(foundIn(spent('"spent := true"')).map((f) => f.sentence)).toEqual([
+      'From C on, dash does nothing any more: no state that can follow listens to it.',
+    ]);
+    const another = '      - { from: C, to: A, when: released(dash) }\n      - { from: B, to: A';
+    const [lost] = foundIn(spent('"spent := true"').replace('      - { from: B, to: A', another));
+    expect(lost).toMatchObject({ code: 'OUT4', certainty: 'suspected', fingerprint: 'OUT4/dash' });
+    expect(lost!.sentence).toBe(
+      'dash may be lost: in A, while spent is set, it does nothing any more, nor in anything that can follow.',
+    );
+    expect(lost!.reason[0]).toBe('dash is listened to in A, C; none of that can come about again.');
+  });
+
+  it('a control that is lost is witnessed when a run comes there', async () => {
+    const machine = machineOf(
+      movesetText({
+        states,
+        crossings: `      - { from: A, to: C, when: pressed(dash) and not spent, rank: 1 }
+      - { from: C, to: A, when: pressed(hop), do: ["spent := true"] }
+      - { from: C, to: A, when: released(dash) }
+      - { from: A, to: B, when: pressed(hop) }
+      - { from: B, to: A, when: pressed(hop) }`,
+        extra: 'variables: { spent: { flag: false } }',
+        initial: 'A',
+      }),
+    );
+    const { findings: told, traps } = proveAll(machine);
+    const { findings } = await scoutAll(machine, [courseOf(FLOOR)], told, traps, {
+      seed: 1,
+      situations: 400,
+    });
+    const lost = findings.find((f) => f.code === 'OUT4')!;
+    expect(lost.certainty).toBe('witnessed');
+    expect(lost.sentence).toMatch(/^dash is lost: in A, while spent is set/);
+    expect(lost.reason[0]).toContain('from here on dash does nothing, whatever else is pressed');
+  });
+
+  it('ties, writes that would be lost, and passing states that lead round, before any run', () => {
+    const text = movesetText({
+      states:
+        '      A: {}\n      B: {}\n      C: { enter: ["vx := 9 m/s"] }\n      P: { passing: true }\n      Q: { passing: true }',
+      crossings: `      - { from: A, to: B, when: pressed(hop) and airborne }
+      - { from: A, to: C, when: pressed(hop) and vx > 0 m/s }
+      - { from: A, to: P, when: pressed(dash), rank: 1 }
+      - { from: P, to: Q, when: held(dash) }
+      - { from: Q, to: P, when: held(hop) }
+      - { from: [B, C, P, Q], to: A, when: not held(hop) and not held(dash) }`,
+      initial: 'A',
+      lanes: `  - name: hands
+    initial: X
+    states: { X: {}, Y: { motion: { hold: { vx: 2 m/s } } } }
+    crossings:
+      - { from: X, to: Y, when: pressed(dash) }
+      - { from: Y, to: X, when: pressed(dash) }`,
+    });
+    expect(
+      foundIn(text)
+        .map((f) => `${f.certainty} ${f.fingerprint}`)
+        .sort(),
+    ).toEqual(['suspected AG1/legs/A/B+C', 'suspected AG2/vx/C enter/Y hold', 'suspected AG5/legs/P+Q']);
+    // A rank, a lane that yields, and guards that exclude each other make an end of them.
+    const mended = text
+      .replace('when: pressed(hop) and vx > 0 m/s }', 'when: pressed(hop) and vx > 0 m/s, rank: 2 }')
+      .replace('    initial: X', '    initial: X\n    yields: [vx]')
+      .replace('to: P, when: held(hop) }', 'to: P, when: held(hop) and not held(dash) }');
+    expect(foundIn(mended)).toEqual([]);
+    const endless = text
+      .replace('to: Q, when: held(dash) }', 'to: Q }')
+      .replace('to: P, when: held(hop) }', 'to: P }');
+    expect(foundIn(endless).find((f) => f.code === 'AG5')).toMatchObject({ certainty: 'proved' });
   });
 
   it('two lanes that wait for each other', () => {

@@ -1,9 +1,9 @@
 import { EventEmitter, on } from 'node:events';
-import { Worker } from 'node:worker_threads';
+import { availableParallelism } from 'node:os';
 import { isUnderWay, type Scouting, type ScoutingRequest } from '@glenmark/contract';
 import type { Logger } from 'pino';
 import { ProblemError } from './problem.js';
-import type { ScoutingWork } from './scouting-worker.js';
+import { beginThread, type ScoutingThread, type ThreadEvents } from './scouting-thread.js';
 import type { Store } from './store.js';
 
 /** The built worker, beside this file. */
@@ -19,6 +19,8 @@ export interface ScoutingsOptions {
   store: Store;
   log: Logger;
   worker: URL;
+  /** Threads that one scouting has; as many as there are cores, but for one, when left out. */
+  workers?: number;
 }
 
 /** Scoutings in the background: one at a time in a thread of its own, the others wait; all are kept in the store. */
@@ -35,9 +37,6 @@ export interface Scoutings {
   close(): Promise<void>;
 }
 
-type Report = Pick<Scouting, 'done' | 'ticks' | 'coverage'> &
-  ({ kind: 'progress'; course: string } | { kind: 'report'; findings: Scouting['findings'] });
-
 const NOTHING = {
   done: 0,
   ticks: 0,
@@ -45,14 +44,22 @@ const NOTHING = {
   course: '',
   coverage: { states: [], crossings: [], ofStates: 0, ofCrossings: 0 },
   findings: [],
+  notes: [],
   problem: null,
 };
 
 /** Takes up what was under way when the server last went away: it begins again, from the same seed. */
-export async function createScoutings({ store, log, worker: file }: ScoutingsOptions): Promise<Scoutings> {
+export async function createScoutings({
+  store,
+  log,
+  worker: file,
+  workers = Math.max(1, availableParallelism() - 1),
+}: ScoutingsOptions): Promise<Scoutings> {
   const all = new Map((await store.scoutings()).map((s) => [s.id, s]));
   const changes = new EventEmitter().setMaxListeners(0);
-  let running: { id: string; worker: Worker; stop: Int32Array } | undefined;
+  let running: ScoutingThread | undefined;
+  // The last one that was stopped, as it stands: it can go on, until another one is begun.
+  let paused: ScoutingThread | undefined;
   let closing = false;
 
   /** Puts a new state in place of an old one and tells everybody; what cannot be written down is not lost meanwhile. */
@@ -76,64 +83,79 @@ export async function createScoutings({ store, log, worker: file }: ScoutingsOpt
   async function next(): Promise<void> {
     const waiting = [...all.values()].find((s) => s.state === 'queued');
     if (running !== undefined || closing || waiting === undefined) return;
-    const { id, moveset, revision, courses, situations, seed } = waiting;
-    const flag = new SharedArrayBuffer(4);
+    if (waiting.id === paused?.id) {
+      running = paused;
+      paused = undefined;
+      await change(waiting.id, { state: 'running' });
+      running.goOn();
+      return;
+    }
+    void paused?.end();
+    paused = undefined;
+    const { id, moveset, revision, courses, situations, seed, grid } = waiting;
     try {
       const text = (await store.read('moveset', moveset, revision)).text;
       const places = await Promise.all(courses.map(async (c) => (await store.read('course', c)).text));
       // Somebody may have stopped it, or begun another, while its texts were read.
       if (running !== undefined || closing || read(id).state !== 'queued') return;
-      const work: ScoutingWork = { moveset: text, courses: places, situations, seed, stop: flag };
-      const worker = new Worker(file, { workerData: work, execArgv: [] });
-      running = { id, worker, stop: new Int32Array(flag) };
+      const work = { moveset: text, courses: places, situations, seed, workers };
+      const more = grid === undefined ? work : { ...work, grid };
+      running = beginThread(file, id, more, eventsOf(id));
     } catch (error) {
       await change(id, { state: 'failed', problem: reasonOf(error) });
       return next();
     }
-    await change(id, { ...NOTHING, state: 'running', begun: waiting.begun + 1 });
-    follow(id, running.worker);
+    const { notes, begun } = waiting;
+    await change(id, { ...NOTHING, notes, state: 'running', begun: begun + 1 });
   }
 
-  function follow(id: string, worker: Worker): void {
-    const began = Date.now();
-    let kept = began;
-    let reported = false;
-    worker.on('message', (report: Report) => {
+  /** What happens in a scouting's thread is told and written down. */
+  function eventsOf(id: string): ThreadEvents {
+    // Undefined while it is paused: that time does not count.
+    let last: number | undefined = Date.now();
+    let kept = last;
+    const passed = (): number => {
       const now = Date.now();
-      const seconds = (now - began) / 1000;
-      const { kind, ...more } = report;
-      if (kind === 'progress') {
-        const keep = now - kept > KEEP_EVERY;
-        if (keep) kept = now;
-        void change(id, { ...more, seconds }, keep);
-      } else {
-        reported = true;
-        const state = running!.stop[0] === 0 ? 'done' : 'stopped';
-        void change(id, { ...more, seconds, state });
-      }
-    });
-    let died: string | undefined;
-    worker.on('error', (error: unknown) => {
-      died = reasonOf(error);
-    });
-    worker.on('exit', () => {
+      const seconds = read(id).seconds + (now - (last ?? now)) / 1000;
+      last = now;
+      return seconds;
+    };
+    const over = (): void => {
       running = undefined;
-      if (closing) return;
-      void (async () => {
-        if (!reported) await begunAgainOrFailed(id, died ?? 'its thread ended without a word');
-        await prune(read(id).moveset);
-        await next();
-      })();
-    });
+      void prune(read(id).moveset).then(next);
+    };
+    return {
+      progress(standing) {
+        const seconds = passed();
+        const now = Date.now();
+        const isKept = now - kept > KEEP_EVERY;
+        if (isKept) kept = now;
+        void change(id, { ...standing, seconds }, isKept);
+      },
+      note: (note) => void change(id, { notes: [...read(id).notes, note] }),
+      report(standing, stopped) {
+        void change(id, { ...standing, seconds: passed(), state: stopped ? 'stopped' : 'done' });
+        if (!stopped) return;
+        last = undefined;
+        paused = running;
+        over();
+      },
+      ended(reason) {
+        if (closing || running?.id !== id) return;
+        if (reason === undefined) over();
+        else void begunAgainOrFailed(id, reason).then(over);
+      },
+    };
   }
 
   /** What a thread that died was to do is done once more, then given up. */
   async function begunAgainOrFailed(id: string, reason: string): Promise<void> {
     log.error({ id, reason }, 'a scouting died');
     const again = read(id).begun < MOST_TRIES;
+    const notes = [...read(id).notes, `It died and was begun again: ${reason}.`];
     await change(
       id,
-      again ? { state: 'queued' } : { state: 'failed', problem: `Scouting failed: ${reason}.` },
+      again ? { state: 'queued', notes } : { state: 'failed', problem: `Scouting failed: ${reason}.` },
     );
   }
 
@@ -173,12 +195,14 @@ export async function createScoutings({ store, log, worker: file }: ScoutingsOpt
     async stop(id) {
       const { state } = read(id);
       if (state === 'queued') return change(id, { state: 'stopped' });
-      if (running?.id === id) Atomics.store(running.stop, 0, 1);
+      if (running?.id === id) running.stop();
       return read(id);
     },
     async resume(id) {
       if (isUnderWay(read(id))) return read(id);
-      const scouting = await change(id, { ...NOTHING, state: 'queued', begun: 0 });
+      // One that still stands where it was stopped goes on from there.
+      const anew = paused?.id === id ? {} : { ...NOTHING, begun: 0 };
+      const scouting = await change(id, { ...anew, state: 'queued' });
       void next();
       return scouting;
     },
@@ -188,7 +212,7 @@ export async function createScoutings({ store, log, worker: file }: ScoutingsOpt
     },
     async close() {
       closing = true;
-      await running?.worker.terminate();
+      await Promise.all([running?.end(), paused?.end()]);
     },
   };
 

@@ -117,9 +117,34 @@ describe('a scouting', () => {
     expect(stopped.state).toBe('stopped');
     expect(stopped.done).toBeLessThan(5_000_000);
     expect(stopped.coverage.states.length).toBeGreaterThan(1);
+    // It goes on from where it stood.
     await scoutings.resume(id);
-    for await (const state of scoutings.watch(id)) if (state.done > 0) await scoutings.stop(id);
+    let lowest = Infinity;
+    for await (const state of scoutings.watch(id)) {
+      if (state.state === 'running') lowest = Math.min(lowest, state.done);
+      if (state.done > stopped.done) await scoutings.stop(id);
+    }
+    expect(lowest).toBe(stopped.done);
     expect(scoutings.read(id)).toMatchObject({ state: 'stopped', begun: 1 });
+    // Once another one was begun in between, it begins anew.
+    await ended(scoutings, (await scoutings.begin(asked({ situations: 500, seed: 5 }))).id);
+    await scoutings.resume(id);
+    const anew: number[] = [];
+    for await (const state of scoutings.watch(id)) {
+      if (state.state === 'running') anew.push(state.done);
+      if (state.done > 0) await scoutings.stop(id);
+    }
+    expect(anew[0]).toBe(0);
+  });
+
+  it('with several threads and a grid comes to the same as with one', async () => {
+    const several = await createScoutings({ store, log, worker: WORKER, workers: 3 });
+    const request = asked({ situations: 2500, seed: 11, grid: 5 });
+    const one = await ended(scoutings, (await scoutings.begin(request)).id);
+    const three = await ended(several, (await several.begin(request)).id);
+    expect(three.findings).toEqual(one.findings);
+    expect(three).toMatchObject({ state: 'done', done: one.done, ticks: one.ticks, notes: [] });
+    await several.close();
   });
 
   it('waits for its turn behind another', async () => {
@@ -152,6 +177,7 @@ describe('when something goes wrong', () => {
     const { id } = await fragile.begin(asked({ seed: 7 }));
     const failed = await ended(fragile, id);
     expect(failed).toMatchObject({ state: 'failed', begun: 2 });
+    expect(failed.notes).toEqual(['It died and was begun again: out of memory.']);
     expect(failed.problem).toBe('Scouting failed: out of memory.');
     await fragile.close();
   });

@@ -76,8 +76,9 @@ export const CATALOGUE = {
   OUT4: {
     question: 'out',
     name: 'lock-out',
-    what: 'A state that is declared a home can no longer be reached: the character goes on, but never gets back.',
-    repair: 'Add a crossing that leads back, or give back what the way home waits for.',
+    what: 'A state that is declared a home can no longer be reached, or a control does nothing any more: the character goes on, but never gets back.',
+    repair:
+      'Add a crossing that leads back, or give back what the way home waits for; let a state that can follow listen to the control.',
   },
   OUT5: {
     question: 'out',

@@ -182,6 +182,9 @@ function slip(s: Situation, work: Work, machine: Machine, live: Float64Array, dt
   });
 }
 
+/** Beyond a limit by no more than this, a body is at it (metres). */
+export const SLACK = 1e-6;
+
 /** On a line: reeled to the centre of the anchors, or climbing with a limit sideways. Gravity does not pull there. */
 function hang(
   machine: Machine,
@@ -209,11 +212,20 @@ function hang(
   }
   set('vy', rule.climb === undefined ? 0 : evaluate(rule.climb, live));
   if (rule.sideways === undefined) return;
-  const below = centre.y - (middle.y + work.vy * machine.dt);
-  const limit =
-    'length' in rule.sideways
+  const limitAt = (y: number): number =>
+    'length' in rule.sideways!
       ? evaluate(rule.sideways.length, live)
-      : Math.max(0, below) * rule.sideways.tangent;
+      : Math.max(0, centre.y - y) * rule.sideways!.tangent;
+  const limit = limitAt(middle.y + work.vy * machine.dt);
+  const out = middle.x - centre.x;
+  const far = Math.abs(out);
+  if (far > limit && far > limitAt(middle.y) + SLACK) {
+    // Caught beyond the limit: it swings in, as fast as it would fall, and is not put there at once.
+    const inwards = out < 0 ? 1 : -1;
+    const speed = Math.max(0, inwards * work.vx, inwards * s.body.vx + machine.gravity * machine.dt);
+    set('vx', inwards * Math.min(speed, (far - limit) / machine.dt));
+    return;
+  }
   const next = Math.max(centre.x - limit, Math.min(centre.x + limit, middle.x + work.vx * machine.dt));
   set('vx', (next - middle.x) / machine.dt);
 }

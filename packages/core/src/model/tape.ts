@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { header, mapping, named, nameSchema } from './schema.js';
+import { header, mapping, named, nameSchema, pointSchema } from './schema.js';
 
 /** The longest tape: ten minutes at 144 ticks a second, and then some. */
 export const MAX_TICKS = 100_000;
@@ -9,7 +9,12 @@ export const tapeSchema = mapping({
   ...header('tape'),
   moveset: z.string().optional().describe('the moveset it was made for; any may play it'),
   course: z.string(),
-  spawn: nameSchema,
+  spawn: nameSchema.optional().describe('where it begins: a spawn of the course'),
+  at: pointSchema.optional().describe('or, in its place, any place: the feet'),
+  facing: z
+    .enum(['left', 'right'])
+    .optional()
+    .describe('the way faced at first; the spawn\u2019s when left out'),
   tickRate: z
     .number()
     .int()
@@ -23,6 +28,8 @@ export const tapeSchema = mapping({
     .describe('per control, spans such as "20 for 11" or, for an axis, "6 for 144 at -1"'),
   marks: named(z.number().int().min(0)).optional(),
   expect: z.array(z.string()).optional(),
+}).refine(({ spawn, at }) => (spawn === undefined) !== (at === undefined), {
+  error: 'expected either a spawn to begin at, or a place as `at`',
 });
 
 export type TapeFile = z.infer<typeof tapeSchema>;

@@ -3,12 +3,14 @@ import {
   diagnosticAt,
   didYouMean,
   isUsable,
+  type NotationText,
   type Path,
   readFile,
   type Source,
   type TapeFile,
 } from '../model/index.js';
 import type { Control, Machine } from '../machine/index.js';
+import { metresOf, readQuantity } from '../world/index.js';
 
 /** A stretch of one control: `value` from tick `from`, for `length` ticks. */
 export interface Span {
@@ -21,7 +23,10 @@ export interface Span {
 export interface Tape {
   name: string;
   course: string;
-  spawn: string;
+  /** Where it begins: a spawn of the course, or a place of its own (metres, the feet). */
+  start: { spawn: string } | { x: number; y: number };
+  /** The way faced at first; the spawn's, or right, when undefined. */
+  facing: 1 | -1 | undefined;
   /** Its own tick grid; that of the moveset when undefined. */
   rate: number | undefined;
   ticks: number;
@@ -59,11 +64,16 @@ export function readTape(text: string): { tape?: Tape; file?: TapeFile; diagnost
       return [parsed];
     }),
   }));
+  file.at?.forEach((length, i) => {
+    for (const { message, start } of readQuantity(length).faults)
+      found.push(diagnosticAt(source, ['at', i], message, start === undefined ? {} : { offset: start }));
+  });
   if (!isUsable(found)) return { file, diagnostics: found };
   const tape: Tape = {
     name: file.name,
     course: file.course,
-    spawn: file.spawn,
+    start: file.at === undefined ? { spawn: file.spawn! } : placeOf(file.at),
+    facing: file.facing === undefined ? undefined : file.facing === 'left' ? -1 : 1,
     rate: file.tickRate,
     ticks: file.ticks,
     inputs,
@@ -73,6 +83,11 @@ export function readTape(text: string): { tape?: Tape; file?: TapeFile; diagnost
   };
   return { tape, file, diagnostics: [] };
 }
+
+const placeOf = ([x, y]: readonly [NotationText, NotationText]): { x: number; y: number } => ({
+  x: metresOf(x),
+  y: metresOf(y),
+});
 
 /** One span from its text, or what is wrong with it. */
 export function parseSpan(text: string): Span | string {

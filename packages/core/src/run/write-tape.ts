@@ -1,12 +1,13 @@
 import type { Machine } from '../machine/index.js';
-import { printSpan } from './tape.js';
+import { printSpan, type Tape } from './tape.js';
 
 /** What a tape file is made of. */
 export interface TapeParts {
   name: string;
   moveset: string;
   course: string;
-  spawn: string;
+  start: Tape['start'];
+  facing?: Tape['facing'];
   /** One number a control and tick, in the machine's order. */
   inputs: readonly (readonly number[])[];
   marks?: readonly { name: string; tick: number }[];
@@ -16,7 +17,7 @@ export interface TapeParts {
 
 /** A tape as a file, as anyone can play it. */
 export function tapeText(machine: Machine, parts: TapeParts): string {
-  const marks = parts.marks ?? [];
+  const { start, facing, marks = [] } = parts;
   const quoted = (text: string): string => JSON.stringify(text);
   const spans = machine.controls.flatMap((control, c) => {
     const list = spansOf(parts.inputs.map((input) => input[c] ?? 0));
@@ -29,7 +30,8 @@ export function tapeText(machine: Machine, parts: TapeParts): string {
     `name: ${quoted(parts.name)}`,
     `moveset: ${quoted(parts.moveset)}`,
     `course: ${quoted(parts.course)}`,
-    `spawn: ${parts.spawn}`,
+    'spawn' in start ? `spawn: ${start.spawn}` : `at: [${start.x} m, ${start.y} m]`,
+    ...(facing === undefined ? [] : [`facing: ${facing < 0 ? 'left' : 'right'}`]),
     ...(machine.rate === machine.nominalRate ? [] : [`tickRate: ${machine.rate}`]),
     `ticks: ${parts.inputs.length}`,
     ...(spans.length === 0 ? [] : ['inputs:', ...spans]),

@@ -1,8 +1,9 @@
 import { type Fast, place, step } from '../machine/index.js';
 import { factsIn } from '../notation/index.js';
+import { type Arena, type ArenaOutcome, LONGEST } from './arena.js';
 import { distanceOf } from './distance.js';
 import { type Key, keyOf } from './key.js';
-import { controlsOf, drawMove } from './moves.js';
+import { controlsOf, drawMove, UNTIL_CHANGE } from './moves.js';
 import { createRandom } from './random.js';
 
 /** Moves tried from a situation each time it is expanded. */
@@ -17,23 +18,16 @@ export type Event =
   | { kind: 'tie'; lane: number; leaf: number; crossings: number[] }
   | { kind: 'written'; channel: 'vx' | 'vy' | 'facing' | 'stance'; leaves: number[] };
 
-/**
- * One move and what came of it. All of it is plain data: it may come from another thread. The arrays are used again
- * in the next round.
- */
-export interface Outcome {
-  input: Float64Array;
-  ticks: number;
-  /** Keys of the situations after each tick: high, low, high, low, … */
-  keys: Uint32Array;
-  /** The situation at the end. */
-  end: Float64Array;
-  /** Whether the body left the course: the move ended there. */
-  left: boolean;
+/** What came of one move, but for what stands in the arena: mostly nothing; plain data that may come from a thread. */
+export interface Result {
+  /** Each sort of event; by default only the first time that the expander sees it. */
   events: { tick: number; event: Event }[];
-  /** How far the open goals that leave the leaf at the end are from their guards. */
+  /** How far open goals that leave the leaf at the end are from their guards, where that is nearer than before. */
   distances: { goal: number; distance: number }[];
 }
+
+/** One move and what came of it. The arrays are the arena's: they are used again two rounds later. */
+export interface Outcome extends Result, ArenaOutcome {}
 
 /** A crossing that has not been taken yet. */
 export interface Goal {
@@ -41,20 +35,36 @@ export interface Goal {
   crossing: number;
 }
 
-export interface Expander {
-  fast: Fast;
-  /** Tries moves from a situation, the `place`th of its round; the same seed gives the same moves. */
-  expand(place: number, from: Float64Array, seed: number, goals: readonly Goal[]): Outcome[];
+/** A goal to come near to; only what comes nearer than `within` is of interest. */
+export interface Aim extends Goal {
+  within: number;
 }
 
-/** Prepares a lowered machine for expanding situations. */
-export function createExpander(fast: Fast): Expander {
+export interface Expander {
+  fast: Fast;
+  /** Tries moves from the situation in a slot of the arena; the same seed gives the same moves. */
+  expand(slot: number, seed: number, goals: readonly Aim[]): Outcome[];
+}
+
+/**
+ * Prepares a lowered machine for expanding the situations in an arena. Of each sort of event it tells the first only,
+ * unless it is to tell all.
+ */
+export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expander {
   const { machine, layout, world } = fast;
   const matter = controlsOf(machine);
   const fill = keyOf(fast);
   const key: Key = { high: 0, low: 0 };
-  const arena = createArena(machine.controls.length, layout.size);
   const several = -2;
+  // What was told once is not told again: whoever listens notes the first of each sort.
+  const taken = machine.lanes.map((lane) => new Uint8Array(lane.crossings.length));
+  const told = new Set<string>();
+  const note = (tick: number, event: Event, events: Outcome['events']): void => {
+    const label = labelOf(event);
+    if (told.has(label) && !tellsAll) return;
+    told.add(label);
+    events.push({ tick, event });
+  };
   const { minX, minY, maxX, maxY } = world.course.bounds;
   const slots = machine.lanes.map((lane) =>
     lane.crossings.map(({ when }) =>
@@ -79,91 +89,76 @@ export function createExpander(fast: Fast): Expander {
     return relevant;
   };
   const tryMove = (
-    at: number,
-    from: Float64Array,
+    slot: number,
+    move: number,
     random: (below: number) => number,
-    goals: readonly Goal[],
+    goals: readonly Aim[],
   ): Outcome => {
-    const { input, keys, end: s } = arena(at);
-    s.set(from);
+    const room = arena.outcome(slot, move);
+    const { took, input, keys, end: s } = room;
+    s.set(arena.situation(slot));
     const before = s.subarray(layout.input, layout.input + machine.controls.length);
-    const ticks = drawMove(machine, relevantIn(s), before, input, random);
+    const hold = drawMove(machine, relevantIn(s), before, input, random);
+    const most = hold === UNTIL_CHANGE ? LONGEST : hold;
+    const touched = touchOf(s);
+    let goesOn = true;
     const events: Outcome['events'] = [];
     let left = false;
     let t = 0;
-    while (t < ticks && !left) {
+    while (t < most && goesOn && !left) {
       step(fast, s, input);
       fill(s, key);
       keys[2 * t] = key.high;
       keys[2 * t + 1] = key.low;
-      for (let i = 0; i < 4 * fast.takenCount; i += 4)
-        events.push({
-          tick: t,
-          event: {
-            kind: 'taken',
-            lane: fast.taken[i]!,
-            crossing: fast.taken[i + 1]!,
-            from: fast.taken[i + 2]!,
-            to: fast.taken[i + 3]!,
-          },
-        });
-      if (fast.tiedCount > 0) pushTies(fast, t, events);
+      for (let i = 0; i < 4 * fast.takenCount; i += 4) {
+        const [lane, crossing] = [fast.taken[i]!, fast.taken[i + 1]!];
+        if (taken[lane]![crossing] !== 0 && !tellsAll) continue;
+        taken[lane]![crossing] = 1;
+        const [from, to] = [fast.taken[i + 2]!, fast.taken[i + 3]!];
+        events.push({ tick: t, event: { kind: 'taken', lane, crossing, from, to } });
+      }
+      if (fast.tiedCount > 0) for (const tie of tiesOf(fast)) note(t, tie, events);
       const { log } = fast;
-      if (log.vx === several) pushWritten(fast, 'vx', t, events);
-      if (log.vy === several) pushWritten(fast, 'vy', t, events);
-      if (log.facing === several) pushWritten(fast, 'facing', t, events);
-      if (log.stance === several) pushWritten(fast, 'stance', t, events);
+      if (log.vx === several) note(t, written('vx', fast), events);
+      if (log.vy === several) note(t, written('vy', fast), events);
+      if (log.facing === several) note(t, written('facing', fast), events);
+      if (log.stance === several) note(t, written('stance', fast), events);
       const x = s[place.X]!;
       const y = s[place.Y]!;
+      if (hold === UNTIL_CHANGE) goesOn = fast.takenCount === 0 && touchOf(s) === touched;
       left = !(x > minX - OUTSIDE && x < maxX + OUTSIDE && y > minY - OUTSIDE && y < maxY + 10 * OUTSIDE);
       t++;
     }
     const distances: Outcome['distances'] = [];
     for (let goal = 0; goal < goals.length; goal++) {
-      const { lane, crossing } = goals[goal]!;
+      const { lane, crossing, within } = goals[goal]!;
       const leaf = fast.leaves[lane]!;
       if (!fast.exits[leaf]!.some((exit) => exit.crossing.index === crossing)) continue;
       for (const slot of slots[lane]![crossing]!) fast.senses.ask(slot);
-      distances.push({
-        goal,
-        distance: distanceOf(machine.lanes[lane]!.crossings[crossing]!.when, fast.facts),
-      });
+      const distance = distanceOf(machine.lanes[lane]!.crossings[crossing]!.when, fast.facts);
+      if (distance < within) distances.push({ goal, distance });
     }
-    return { input, ticks: t, keys: keys.subarray(0, 2 * t), end: s, left, events, distances };
+    took[0] = t;
+    took[1] = left ? 1 : 0;
+    return { ...room, events, distances };
   };
   return {
     fast,
-    expand(at, from, seed, goals) {
+    expand(slot, seed, goals) {
       const random = createRandom(seed);
       const outcomes: Outcome[] = [];
-      for (let i = 0; i < MOVES; i++) outcomes.push(tryMove(at * MOVES + i, from, random, goals));
+      for (let move = 0; move < MOVES; move++) outcomes.push(tryMove(slot, move, random, goals));
       return outcomes;
     },
   };
 }
 
-/** The longest move (ticks). */
-const LONGEST = 16;
+/** What the body touches, as one number. */
+const touchOf = (s: Float64Array): number =>
+  s[place.GROUND]! + 2 * s[place.STEEP]! + 4 * s[place.CEILING]! + 8 * (s[place.WALL]! + 1);
 
-/** Arrays for the outcomes of a round, made when they are first needed. */
-function createArena(
-  controls: number,
-  size: number,
-): (at: number) => { input: Float64Array; keys: Uint32Array; end: Float64Array } {
-  const made: { input: Float64Array; keys: Uint32Array; end: Float64Array }[] = [];
-  return (at) =>
-    (made[at] ??= {
-      input: new Float64Array(controls),
-      keys: new Uint32Array(2 * LONGEST),
-      end: new Float64Array(size),
-    });
-}
-
-function pushTies(
-  { tied, tiedCount, taken, takenCount }: Fast,
-  tick: number,
-  events: Outcome['events'],
-): void {
+function tiesOf({ tied, tiedCount, taken, takenCount }: Fast): Event[] {
+  const ties: Event[] = [];
   for (let i = 0; i < tiedCount;) {
     const lane = tied[i]!;
     const crossings: number[] = [];
@@ -171,15 +166,25 @@ function pushTies(
     // The lane has left by now: the state it tied in is where its first crossing comes from.
     let leaf = -1;
     for (let k = 4 * takenCount - 4; k >= 0; k -= 4) if (taken[k] === lane) leaf = taken[k + 2]!;
-    events.push({ tick, event: { kind: 'tie', lane, leaf, crossings } });
+    ties.push({ kind: 'tie', lane, leaf, crossings });
   }
+  return ties;
 }
 
-const pushWritten = (
-  fast: Fast,
-  channel: 'vx' | 'vy' | 'facing' | 'stance',
-  tick: number,
-  events: Outcome['events'],
-): void => {
-  events.push({ tick, event: { kind: 'written', channel, leaves: [...fast.leaves] } });
-};
+const written = (channel: 'vx' | 'vy' | 'facing' | 'stance', fast: Fast): Event => ({
+  kind: 'written',
+  channel,
+  leaves: [...fast.leaves],
+});
+
+/** What makes two events the same sort of event. */
+export function labelOf(event: Event): string {
+  switch (event.kind) {
+    case 'taken':
+      return `taken ${event.lane} ${event.crossing}`;
+    case 'tie':
+      return `tie ${event.lane} ${event.leaf} ${event.crossings.join()}`;
+    case 'written':
+      return `written ${event.channel} ${event.leaves.join()}`;
+  }
+}

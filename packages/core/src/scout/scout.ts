@@ -1,18 +1,24 @@
 import { type Fast, lower, type Machine, place, startFast } from '../machine/index.js';
 import { buildWorld, type Course } from '../world/index.js';
 import { createBuckets } from './buckets.js';
-import { createExpander, type Event, type Goal, type Outcome } from './expand.js';
+import { type Arena, arenaBytes, createArena } from './arena.js';
+import { type Aim, createExpander, type Event, type Goal, labelOf, MOVES, type Outcome } from './expand.js';
 import { createKeySet } from './keys.js';
 import { createMemory } from './memory.js';
 import { createRandom, mixed } from './random.js';
+import { type Start, startsOf } from './starts.js';
 
 export interface ScoutOptions {
   /** The same seed and budget give the same scouting. */
   seed: number;
   /** Crossings that are known never to be taken, as `lane crossing`; they are no goals. */
   dead?: ReadonlySet<string>;
+  /** Also begins at every place of a grid this wide where the body fits (metres). */
+  grid?: number;
   /** Situations kept in full for being expanded again. */
   full?: number;
+  /** Makes the memory of the arena: shared memory when other threads expand. */
+  share?: (bytes: number) => ArrayBufferLike;
 }
 
 /** How something first came about: a way through situations, and the tick of the last move in which it happened. */
@@ -36,11 +42,17 @@ export interface Progress {
   crossings: number;
 }
 
-/** A situation to expand, with the seed of its moves. */
+/** A situation to expand: the node it is, the slot of the arena it was put in, and the seed of its moves. */
 export interface Task {
   node: number;
-  situation: Float64Array;
+  slot: number;
   seed: number;
+}
+
+/** What is expanded together, and the goals that were open when it was drawn. */
+export interface Round {
+  tasks: Task[];
+  goals: Aim[];
 }
 
 /** The nearest that a crossing came to being taken. */
@@ -56,23 +68,32 @@ export interface Spot {
   next: Set<number>;
 }
 
-/** A search through input sequences on one course. `draw` and `merge` are one round; between them others may work. */
+/**
+ * A search through input sequences on one course. Rounds are drawn one ahead: the next is drawn before the last is
+ * merged, so that others can expand the one while this thread merges the other.
+ */
 export interface Scout {
   machine: Machine;
   course: Course;
   fast: Fast;
   /** The same machine lowered for recording. */
   recording: Fast;
+  /** Where it begins: ways say which by place in here. */
+  starts: readonly Start[];
   goals(): readonly Goal[];
-  /** The situations of the next round. */
-  draw(): Task[];
+  /** Where the situations of two rounds lie and what comes of them: memory of its own, or what was given. */
+  arena: Arena;
+  /** The situations of the next round, put into the arena. */
+  draw(): Round;
   /** Takes in what came of a round's tasks, in the order of the tasks. */
-  merge(tasks: readonly Task[], outcomes: readonly (readonly Outcome[])[]): void;
+  merge(round: Round, outcomes: readonly (readonly Outcome[])[]): void;
+  /** Expands a round on this thread. */
+  expand(round: Round): Outcome[][];
   /** A whole round on this thread. */
   round(): void;
   progress(): Progress;
-  /** What was seen, each sort once, in the order of the first time. */
-  sightings(): Sighting[];
+  /** What was seen, each sort once, in the order of the first time; from the `from`th on. */
+  sightingsFrom(from: number): Sighting[];
   /** How near each goal that is still open came. */
   approaches(): (Goal & Approach)[];
   /** Where the search has been, by spots: what leads from which to which. */
@@ -82,28 +103,38 @@ export interface Scout {
   watch(see: (s: Float64Array, wayThere: () => Way) => void): void;
 }
 
-/** Situations expanded in one round. */
+/** Situations expanded in one round; and slots for two of them. */
 const ROUND = 64;
+export const SLOTS = 2 * ROUND;
 
 /** Nodes kept for a goal: the nearest to its guard. */
 const NEAREST = 8;
+
+/** A goal with the nodes that came nearest to it. */
+interface OpenGoal extends Goal {
+  nearest: { node: number; distance: number }[];
+}
 
 export function createScout(machine: Machine, course: Course, options: ScoutOptions): Scout {
   const world = buildWorld(course, machine.stances, machine.casts);
   const fast = lower(machine, world);
   const { layout } = fast;
-  const expander = createExpander(fast);
-  const starts = course.spawns.length;
-  const memory = createMemory(layout.size, Math.max(starts + 256, options.full ?? 60_000), starts);
+  const buffer = options.share?.(arenaBytes(fast, SLOTS, MOVES));
+  const arena = createArena(fast, SLOTS, MOVES, buffer);
+  const expander = createExpander(fast, arena);
+  const starts = startsOf(machine, world, options.grid);
+  const room = Math.max(starts.length + 256, options.full ?? 60_000);
+  const memory = createMemory(layout.size, room, starts.length);
   const seen = createKeySet();
   const kept = createKeySet();
   const byLeaves = createBuckets();
   const byPlace = createBuckets();
-  const goals: (Goal & { nearest: { node: number; distance: number }[] })[] = machine.lanes.flatMap((lane) =>
+  const goals: OpenGoal[] = machine.lanes.flatMap((lane) =>
     lane.crossings
       .filter((c) => options.dead?.has(`${lane.index} ${c.index}`) !== true)
       .map((c) => ({ lane: lane.index, crossing: c.index, nearest: [] })),
   );
+  const goalOf = new Map(goals.map((g) => [`${g.lane} ${g.crossing}`, g]));
   const crossings = goals.length;
   const sightings = new Map<string, Sighting>();
   const spots = new Map<number, Spot>();
@@ -131,8 +162,8 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     byPlace.add(((x & 0xffff) * 0x10000 + (y & 0xffff)) * machine.states.length + s[layout.leaves]!, node);
     for (const see of watchers) see(s, () => memory.wayTo(node));
   };
-  course.spawns.forEach((spawn) => {
-    const s = startFast(fast, spawn);
+  starts.forEach((start) => {
+    const s = startFast(fast, start);
     keep(memory.add(-1, [], 0, s), s);
   });
 
@@ -153,6 +184,8 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     course,
     fast,
     recording: lower(machine, world, { allFacts: true, log: true }),
+    starts,
+    arena,
     goals: () => goals,
     draw() {
       const random = createRandom(mixed(options.seed, rounds++));
@@ -171,31 +204,38 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
               : fresh[i % fresh.length]!.draw(random);
         const situation = memory.situationOf(node);
         // One that was let go: its turn goes to a start, from where everything can be found again.
-        const from = situation === undefined ? random(starts) : node;
-        tasks.push({
-          node: from,
-          situation: situation ?? memory.situationOf(from)!,
-          seed: mixed(options.seed + i, rounds),
-        });
+        const from = situation === undefined ? random(starts.length) : node;
+        const slot = (rounds % 2) * ROUND + i;
+        arena.situation(slot).set(situation ?? memory.situationOf(from)!);
+        tasks.push({ node: from, slot, seed: mixed(options.seed + i, rounds) });
       }
-      return tasks;
+      return {
+        tasks,
+        goals: goals.map(({ lane, crossing, nearest }) => ({
+          lane,
+          crossing,
+          within: nearest[NEAREST - 1]?.distance ?? Infinity,
+        })),
+      };
     },
-    merge(tasks, outcomes) {
-      const open = [...goals];
-      tasks.forEach(({ node, situation }, i) => {
+    merge({ tasks, goals: open }, outcomes) {
+      tasks.forEach(({ node, slot }, i) => {
+        const situation = arena.situation(slot);
         expanded++;
         for (const outcome of outcomes[i]!) {
-          const { keys, end } = outcome;
-          ticks += outcome.ticks;
-          for (let k = 0; k < keys.length; k += 2) seen.add(keys[k]!, keys[k + 1]!);
+          const { keys, end, took } = outcome;
+          const held = took[0]!;
+          ticks += held;
+          for (let k = 0; k < 2 * held; k += 2) seen.add(keys[k]!, keys[k + 1]!);
           for (const { tick, event } of outcome.events) note(node, outcome, tick, event);
-          if (outcome.left) continue;
-          if (!kept.add(keys[keys.length - 2]!, keys[keys.length - 1]!)) continue;
-          const child = memory.add(node, outcome.input, outcome.ticks, end);
+          if (took[1] !== 0) continue;
+          if (!kept.add(keys[2 * held - 2]!, keys[2 * held - 1]!)) continue;
+          const child = memory.add(node, outcome.input, held, end);
           keep(child, end);
           spots.get(spotOf(situation, node))!.next.add(spotOf(end, child));
           for (const { goal, distance } of outcome.distances) {
-            const { nearest } = open[goal]!;
+            const { lane, crossing } = open[goal]!;
+            const { nearest } = goalOf.get(`${lane} ${crossing}`)!;
             if (nearest.length === NEAREST && distance >= nearest[NEAREST - 1]!.distance) continue;
             nearest.push({ node: child, distance });
             nearest.sort((a, b) => a.distance - b.distance);
@@ -204,13 +244,10 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
         }
       });
     },
+    expand: ({ tasks, goals: open }) => tasks.map(({ slot, seed }) => expander.expand(slot, seed, open)),
     round() {
-      const tasks = scout.draw();
-      const open = [...goals];
-      scout.merge(
-        tasks,
-        tasks.map((task, i) => expander.expand(i, task.situation, task.seed, open)),
-      );
+      const round = scout.draw();
+      scout.merge(round, scout.expand(round));
     },
     progress: () => ({
       situations: seen.size,
@@ -219,7 +256,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
       taken: crossings - goals.length,
       crossings,
     }),
-    sightings: () => [...sightings.values()],
+    sightingsFrom: (from) => [...sightings.values()].slice(from),
     approaches: () =>
       goals.flatMap(({ lane, crossing, nearest }) => {
         const first = nearest[0];
@@ -232,16 +269,4 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     watch: (see) => void watchers.push(see),
   };
   return scout;
-}
-
-/** What makes two events the same sort of event. */
-function labelOf(event: Event): string {
-  switch (event.kind) {
-    case 'taken':
-      return `taken ${event.lane} ${event.crossing}`;
-    case 'tie':
-      return `tie ${event.lane} ${event.leaf} ${event.crossings.join()}`;
-    case 'written':
-      return `written ${event.channel} ${event.leaves.join()}`;
-  }
 }

@@ -97,11 +97,19 @@ const BARE: Scope = {
   elapsed: 'elapsed',
 };
 
-/** A length of a course in metres; 0 for a text that is none, which `readCourse` tells of. */
-export function metresOf(text: NotationText): number {
-  const { expression } = checkText(String(text), BARE, LENGTH);
-  return expression?.kind === 'constant' ? expression.value : 0;
+/** A quantity as courses hold it, in SI units (0 for a text that is none), with what is wrong with its text. */
+export function readQuantity(
+  text: NotationText,
+  dimension: Dimension = LENGTH,
+): { value: number; faults: { message: string; start?: number }[] } {
+  const { expression, faults } = checkText(String(text), BARE, dimension);
+  const value = expression?.kind === 'constant' ? expression.value : 0;
+  if (Math.abs(value) <= MAX_EXTENT) return { value, faults };
+  return { value, faults: [{ message: `found ${String(text)}, expected at most ${MAX_EXTENT} either way` }] };
 }
+
+/** A length of a course in metres; 0 for a text that is none, which `readCourse` tells of. */
+export const metresOf = (text: NotationText): number => readQuantity(text).value;
 
 /** Reads a course from YAML or JSON text; all faults, each at its place. */
 export function readCourse(text: string): { course?: Course; file?: CourseFile; diagnostics: Diagnostic[] } {
@@ -117,12 +125,9 @@ function buildCourse(file: CourseFile, source: Source): { course: Course; diagno
     diagnostics.push(diagnosticAt(source, path, message, offset === undefined ? {} : { offset }));
   };
   const quantity = (value: NotationText, path: Path, dimension: Dimension): number => {
-    const { expression, faults } = checkText(String(value), BARE, dimension);
-    for (const f of faults) fault(path, f.message, f.start);
-    const number = expression?.kind === 'constant' ? expression.value : 0;
-    if (Math.abs(number) > MAX_EXTENT)
-      fault(path, `found ${String(value)}, expected at most ${MAX_EXTENT} either way`);
-    return number;
+    const read = readQuantity(value, dimension);
+    for (const f of read.faults) fault(path, f.message, f.start);
+    return read.value;
   };
   const point = (p: readonly [NotationText, NotationText], path: Path): [number, number] => [
     quantity(p[0], [...path, 0], LENGTH),

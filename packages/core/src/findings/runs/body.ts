@@ -81,26 +81,31 @@ export const floatingShrink: Detector = (machine, records) =>
     }),
   );
 
-/** RK7: height won on ground that is too steep to walk, without a launch. */
+/** RK7: height won from touch to touch of ground that is too steep to walk, with no walkable ground in between. */
 export const steepGain: Detector = (machine, records) => {
   const signs: Sign[] = [];
-  let from = records[0]?.body.y ?? 0;
-  let isClimbing = false;
+  let lowest = Infinity;
+  let by: TickRecord['taken'][number] | undefined;
   records.forEach((record, t) => {
     const before = records[t - 1];
-    const onSteep = factOf(machine, record, 'steep') !== 0 && !record.grounded && record.anchors.length === 0;
-    const rises = before !== undefined && record.body.y > before.body.y && record.taken.length === 0;
-    if (!onSteep || !rises) {
-      isClimbing = false;
+    if (before === undefined || before.grounded || record.grounded || record.anchors.length > 0) {
+      lowest = Infinity;
       return;
     }
-    if (!isClimbing) from = before.body.y;
-    isClimbing = true;
-    if (record.body.y - from < machine.limits.steepGain) return;
+    by = record.taken.find(({ crossing }) => lifts(machine, crossing)) ?? by;
+    // On its way up a body may touch the slope as high as it leaps: what counts is where it comes down.
+    if (factOf(machine, record, 'steep') === 0 || before.body.vy > 0) return;
+    lowest = Math.min(lowest, before.body.y);
+    const gain = before.body.y - lowest;
+    if (gain < machine.limits.steepGain) return;
+    const state = moving(machine, record);
+    const name = by === undefined ? state.name : machine.states[by.to]!.name;
     signs.push({
       ...base(machine, 'RK7', record),
-      sentence: `In ${moving(machine, record).name} the body climbs ground that is steeper than walkable.`,
-      reason: [`it won ${(record.body.y - from).toFixed(1)} m on the slope without a launch.`],
+      path: by?.crossing.path ?? state.path,
+      sentence: `${name} climbs ground that is steeper than walkable, from touch to touch.`,
+      reason: [`it came down ${gain.toFixed(1)} m higher on the slope, and stood on nothing in between.`],
+      fingerprint: `RK7/${machine.lanes[state.lane]!.name}/${name}`,
     });
   });
   return once(signs);

@@ -34,7 +34,8 @@ function lostWrites(writes: readonly Write[]): Lost[] {
 const isAnother = (write: Write, later: Write): boolean =>
   write.lane !== later.lane || (/ (do|enter)$/.test(write.author) && / (hold|tether)$/.test(later.author));
 
-const NAMES: Record<Write['channel'], string> = {
+/** Channels, as sentences name them. */
+export const CHANNEL_WORDS: Record<Write['channel'], string> = {
   vx: 'vx',
   vy: 'vy',
   gravity: 'gravity',
@@ -61,9 +62,9 @@ function handSign(machine: Machine, { tick, leaves, taken }: TickRecord, { write
             to: machine.states[crossing.to]!.name,
             index: crossing.index,
           },
-    sentence: `${write.author} and ${by.author}${other} both write ${NAMES[write.channel]} in one tick: what ${write.author} writes is lost before it moves anything.`,
+    sentence: `${write.author} and ${by.author}${other} both write ${CHANNEL_WORDS[write.channel]} in one tick: what ${write.author} writes is lost before it moves anything.`,
     reason: [
-      `${write.author} set ${NAMES[write.channel]} to ${what(write)}, and ${by.author} to ${what(by)}.`,
+      `${write.author} set ${CHANNEL_WORDS[write.channel]} to ${what(write)}, and ${by.author} to ${what(by)}.`,
     ],
     tick,
     path: crossing?.path ?? state.path,

@@ -8,18 +8,18 @@ export const ties: Detector = (machine, records) =>
     records.flatMap((record) =>
       record.ties.map(({ lane, crossings }) => {
         const state = machine.states[record.leavesBefore[lane]!]!.name;
-        return tieSign(machine, lane, state, crossings, record.tick);
+        return { ...tieOf(machine, lane, state, crossings), tick: record.tick };
       }),
     ),
   );
 
-function tieSign(
+/** What there is to say of a tie of crossings, by their places in the lane, wherever it was found. */
+export function tieOf(
   machine: Machine,
   lane: number,
   state: string,
   indexes: readonly number[],
-  tick: number,
-): Sign {
+): Omit<Sign, 'tick'> {
   const crossings = indexes.map((i) => machine.lanes[lane]!.crossings[i]!);
   const targets = indexes.map((i) => targetName(machine, lane, i));
   const shared = sharedPress(crossings.map((c) => (c.when === undefined ? [] : factsIn(c.when))));
@@ -34,7 +34,6 @@ function tieSign(
     crossing: { from: state, to: targets[0]!, index: first.index },
     sentence: `In ${state}, ${list} open ${when}; only their order in the file decides.`,
     reason: [`${list} were open with rank ${first.rank}; ${targets[0]} stands first and was taken.`],
-    tick,
     path: first.path,
     fingerprint: `AG1/${name}/${state}/${targets.join('+')}`,
   };

@@ -1,6 +1,14 @@
 import { chainOf, type Machine, startFast, step } from '../../machine/index.js';
 import { print } from '../../notation/index.js';
-import { createExpander, createKeySet, mixed, type Scout, type Way } from '../../scout/index.js';
+import {
+  createArena,
+  createExpander,
+  createKeySet,
+  mixed,
+  MOVES,
+  type Scout,
+  type Way,
+} from '../../scout/index.js';
 import type { Finding } from '../catalogue.js';
 import { waysOut } from '../guard.js';
 import { leafOf, replay, witnessTape } from './witness.js';
@@ -75,18 +83,22 @@ function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
 
 /** Tries everything from the end of a way; `out` when the state is left, the course is, or there was too much to try. */
 function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: boolean; situations: number } {
-  const { fast, course } = scout;
-  const s = startFast(fast, course.spawns[way.start]!);
+  const { fast, starts } = scout;
+  const s = startFast(fast, starts[way.start]!);
   for (const input of way.inputs) step(fast, s, input);
   if (leafOf(fast, s, lane) !== leaf) return { out: true, situations: 0 };
-  const expander = createExpander(fast);
+  const arena = createArena(fast, 1, MOVES);
+  const expander = createExpander(fast, arena, true);
   const kept = createKeySet();
   const queue = [{ situation: s.slice(), ticks: 0 }];
   for (let i = 0; i < queue.length; i++) {
     const { situation, ticks } = queue[i]!;
     for (let effort = 0; effort < EFFORTS; effort++) {
-      for (const outcome of expander.expand(0, situation, i * EFFORTS + effort, [])) {
-        if (outcome.left || leafOf(fast, outcome.end, lane) !== leaf)
+      arena.situation(0).set(situation);
+      for (const outcome of expander.expand(0, i * EFFORTS + effort, [])) {
+        const held = outcome.took[0]!;
+        const hasLeftCourse = outcome.took[1] !== 0;
+        if (hasLeftCourse || leafOf(fast, outcome.end, lane) !== leaf)
           return { out: true, situations: kept.size };
         // It may have been left and entered again within the move.
         if (
@@ -96,11 +108,10 @@ function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: b
         )
           return { out: true, situations: kept.size };
         const { keys } = outcome;
-        const later = Math.floor((ticks + outcome.ticks) / LATER);
-        if (!kept.add(mixed(keys[keys.length - 2]!, later) >>> 0, keys[keys.length - 1]!)) continue;
+        const later = Math.floor((ticks + held) / LATER);
+        if (!kept.add(mixed(keys[2 * held - 2]!, later) >>> 0, keys[2 * held - 1]!)) continue;
         if (kept.size > MOST) return { out: true, situations: kept.size };
-        if (ticks + outcome.ticks < HORIZON)
-          queue.push({ situation: outcome.end.slice(), ticks: ticks + outcome.ticks });
+        if (ticks + held < HORIZON) queue.push({ situation: outcome.end.slice(), ticks: ticks + held });
       }
     }
   }

@@ -1,5 +1,6 @@
 import { leafFrom, leavesOf, type Machine } from '../../machine/index.js';
 import { explain, print, type Term } from '../../notation/index.js';
+import { startInWords } from '../../run/index.js';
 import type { Scout, Way } from '../../scout/index.js';
 import type { Finding } from '../catalogue.js';
 import { placeOf, sourcesOf, targetsOf, waysIn } from '../guard.js';
@@ -17,7 +18,7 @@ export function unreached(machine: Machine, scouts: readonly Scout[], told: read
   );
   const entered = new Set(machine.lanes.flatMap((lane) => [leafFrom(machine, lane.initial)]));
   for (const scout of scouts)
-    for (const { event } of scout.sightings()) if (event.kind === 'taken') entered.add(event.to);
+    for (const { event } of scout.sightingsFrom(0)) if (event.kind === 'taken') entered.add(event.to);
   const total = scouts.reduce((n, s) => n + s.progress().situations, 0);
   const tried = `${total.toLocaleString('en')} situations on ${scouts.map((s) => s.course.name).join(', ')}`;
   const isTold = (lane: string, state: string): boolean =>
@@ -102,7 +103,7 @@ function nearest(machine: Machine, scouts: readonly Scout[], lane: number, index
   const last = records[records.length - 1];
   if (last === undefined || crossing.when === undefined) return told('it was never open.');
   const missing = failing(explain(crossing.when, last.facts));
-  const where = `after ${records.length} ticks from ${found.scout.course.spawns[found.way.start]!.name}`;
+  const where = `after ${records.length} ticks from ${startInWords(found.scout.starts[found.way.start]!.from)}`;
   return told(
     missing.length === 0
       ? `its guard held ${where}, but the crossing was refused or another came first.`

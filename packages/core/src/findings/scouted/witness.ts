@@ -7,18 +7,18 @@ import { type Sign, signsIn, witnessedBy } from '../runs/index.js';
 /** Ticks that shrinking one witness may cost. */
 const TICKS = 20_000;
 
-/** Plays inputs from a spawn of a scout's course on the reference machine. */
+/** Plays inputs from one of a scout's starts on the reference machine. */
 export const replay = (scout: Scout, start: number, inputs: readonly (readonly number[])[]): TickRecord[] =>
-  play(scout.machine, scout.fast.world, scout.course.spawns[start]!, inputs).records;
+  play(scout.machine, scout.fast.world, scout.starts[start]!, inputs).records;
 
 /** The first tick in which something is seen on the fast machine, or −1. */
 export function firstTick(
-  { fast, course }: Pick<Scout, 'fast' | 'course'>,
+  { fast, starts }: Pick<Scout, 'fast' | 'starts'>,
   start: number,
   inputs: readonly (readonly number[])[],
   isSeen: (fast: Fast, s: Float64Array) => boolean,
 ): number {
-  const s = startFast(fast, course.spawns[start]!);
+  const s = startFast(fast, starts[start]!);
   for (let t = 0; t < inputs.length; t++) {
     step(fast, s, inputs[t]!);
     if (isSeen(fast, s)) return t;
@@ -42,12 +42,12 @@ export const shrunk = (
  */
 export function witnesses(scout: Scout, way: Way, isNew: (sign: Sign) => boolean): Finding[] {
   const { machine } = scout;
-  const spawn = scout.course.spawns[way.start]!;
-  return signsIn(machine, recordsFast(scout.recording, spawn, way.inputs))
+  const at = scout.starts[way.start]!;
+  return signsIn(machine, recordsFast(scout.recording, at, way.inputs))
     .filter(isNew)
     .flatMap((sign): Finding[] => {
       const find = (inputs: readonly (readonly number[])[]): Sign | undefined =>
-        signsIn(machine, recordsFast(scout.recording, spawn, inputs)).find(
+        signsIn(machine, recordsFast(scout.recording, at, inputs)).find(
           (s) => s.fingerprint === sign.fingerprint,
         );
       let spent = 0;
@@ -75,6 +75,8 @@ export function witnessTape(
   tick: number,
 ): string {
   const { machine, course } = scout;
+  const at = scout.starts[start]!;
+  const spawn = course.spawns.find((s) => 'spawn' in at.from && s.name === at.from.spawn);
   const records = replay(scout, start, inputs);
   const last = records[records.length - 1];
   const ends = last?.leaves.map((leaf) => `in ${machine.states[leaf]!.name}`).join(' and ');
@@ -82,7 +84,8 @@ export function witnessTape(
     name,
     moveset: machine.name,
     course: course.name,
-    spawn: course.spawns[start]!.name,
+    start: at.from,
+    facing: spawn?.facing === at.facing ? undefined : at.facing,
     inputs,
     expect: ends === undefined ? [] : [`at end ${ends}`],
     note: `${note} (tick ${tick})`,

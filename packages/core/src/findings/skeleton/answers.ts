@@ -2,10 +2,14 @@ import { chainOf, type Machine } from '../../machine/index.js';
 import { print } from '../../notation/index.js';
 import type { Finding } from '../catalogue.js';
 import { fromOf, placeOf, sourcesOf, targetsOf, waysIn, waysOut } from '../guard.js';
-import { type Exit, explore, type Skeleton } from './explore.js';
+import { type Exit, explore, leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
 import { canReach } from './reach.js';
 import { type Blocked, blockedBy, tellsApart } from './reasons.js';
+import { deafFindings } from './deaf.js';
+import { suspectedHands } from './hands.js';
+import { passingRings } from './rings.js';
 import { sliceOf, writersInWords } from './space.js';
+import { suspectedTies } from './ties.js';
 
 /** How large a lane's skeleton may be: the product of its digits' sizes, and the situations that are explored. */
 export interface SkeletonLimits {
@@ -15,9 +19,12 @@ export interface SkeletonLimits {
 
 export const DEFAULT_LIMITS: SkeletonLimits = { product: 40_000, situations: 40_000 };
 
-/** A suspected trap with its situations, by place in the skeleton. */
+/** Something suspected that is so in some situations, by place in the skeleton, as soon as a run comes to one. */
 export interface Trap {
   finding: Finding;
+  /** The sentence when a run has come there, and what is so from then on. */
+  sentence: string;
+  after: string;
   skeleton: Skeleton;
   places: ReadonlySet<number>;
 }
@@ -31,8 +38,8 @@ export interface SkeletonReport {
 }
 
 /**
- * What the discrete part of a moveset forces, whatever the course and the inputs: IN2, IN5, OUT2, OUT3, OUT4 and
- * OUT5. `told` are the findings that are known already; what follows from one of them is not told again.
+ * What the discrete part of a moveset forces or allows, whatever the course and the inputs: IN2, IN5, OUT2 to OUT5,
+ * AG1, AG2 and AG5. `told` are the findings that are known already; what follows from one of them is not told again.
  */
 export function skeletonFindings(
   machine: Machine,
@@ -67,10 +74,8 @@ function laneFindings(
   const name = machine.lanes[lane]!.name;
   const leaves = machine.lanes[lane]!.states.filter((s) => machine.states[s]!.members.length === 0);
   if (leaves.length < 2) return dryFindings(machine, skeleton, new Set());
-  const own = skeleton.slice.digits.findIndex((p) => p.kind === 'leaf' && p.index === lane);
-  const byLeaf = new Map(leaves.map((leaf): [number, number[][]] => [leaf, []]));
-  for (const values of skeleton.situations)
-    byLeaf.get(skeleton.slice.digits[own]!.leaves[values[own]!]!)!.push(values);
+  const own = leafDigit(skeleton.slice, lane);
+  const byLeaf = situationsByLeaf(skeleton);
   const found: Finding[] = [...told];
   const tell = (more: readonly Finding[]): void => {
     for (const f of more) if (!found.some((t) => t.fingerprint === f.fingerprint)) found.push(f);
@@ -83,6 +88,10 @@ function laneFindings(
   tell(deadCrossings(machine, skeleton, byLeaf, found));
   tell(lockOuts(machine, skeleton, own, byLeaf, statesTold('OUT')));
   tell(dryFindings(machine, skeleton, statesTold('OUT2')));
+  tell(deafFindings(machine, skeleton, statesTold('OUT'), suspects));
+  tell(passingRings(machine, skeleton));
+  tell(suspectedTies(machine, skeleton));
+  tell(suspectedHands(machine, skeleton));
   return found.slice(told.length);
 }
 
@@ -270,7 +279,9 @@ function trapped(
       path,
     };
     const places = new Set(situations.flatMap((v, i) => (v[own] === value && free[i] === 0 ? [i] : [])));
-    suspects.push({ finding, skeleton, places });
+    const sentence = finding.sentence.replace(' may become a trap', ' is a trap');
+    const after = 'nothing that is pressed, on any course, leads out';
+    suspects.push({ finding, sentence, after, skeleton, places });
     return [finding];
   });
 }
@@ -343,7 +354,8 @@ function dryFindings(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet<s
   });
 }
 
-const base = (machine: Machine, code: Finding['code'], leaf: number) => {
+/** What findings of the skeleton about a state have in common. */
+export const base = (machine: Machine, code: Finding['code'], leaf: number) => {
   const state = machine.states[leaf]!;
   const lane = machine.lanes[state.lane]!.name;
   return {

@@ -21,7 +21,9 @@ export interface Exit {
   leaf: number;
   level: number;
   targets: { leaf: number; ops: Op[] }[];
-  /** Its guard, its abilities, and that none that would win is open. */
+  /** What it asks for by itself: its guard and its abilities. */
+  asks: Formula[];
+  /** What it asks for, what never changes, and that none that would win is open. */
   formulas: Formula[];
   /** Parts that the formulas speak of. */
   digits: number[];
@@ -55,7 +57,7 @@ export function explore(machine: Machine, slice: Slice, most: number): Skeleton 
   const each = new Map(
     [...exits.keys()].map((leaf) => [leaf, opsOf(machine, digits, eachOf(machine, leaf))]),
   );
-  const leafDigits = lanes.map((lane) => digits.findIndex((p) => p.kind === 'leaf' && p.index === lane));
+  const leafDigits = lanes.map((lane) => leafDigit(slice, lane));
   const events = digits.flatMap((p, i) => (p.kind === 'event' ? [i] : []));
   const environment = environmentOf(machine, slice);
   const open = createAsker(machine, digits);
@@ -175,7 +177,7 @@ function startOf(machine: Machine, { digits, lanes }: Slice): number[][] {
   const effects: Effect[] = [];
   for (const lane of lanes) {
     const leaf = leafFrom(machine, machine.lanes[lane]!.initial);
-    const digit = digits.findIndex((p) => p.kind === 'leaf' && p.index === lane);
+    const digit = leafDigit({ digits }, lane);
     values[digit] = digits[digit]!.leaves.indexOf(leaf);
     for (const s of chainOf(machine, leaf).reverse()) effects.push(...machine.states[s]!.enter);
   }
@@ -191,12 +193,15 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
     const roomy = targets.map((t) => machine.states[t]!);
     const abilities = [crossing.ability, targets.length === 1 ? machine.states[targets[0]!]!.ability : -1];
     const winners = all.slice(0, i).filter((w) => isFree(machine, w.crossing, roomy));
-    const formulas: Formula[] = [
-      ...constants,
+    const asks: Formula[] = [
       ...(crossing.when === undefined ? [] : [formulaOf(crossing.when)]),
       ...abilities
         .filter((a) => a >= 0)
         .map((a): Formula => truth(`unlocked(${machine.abilities[a]!.name})`)),
+    ];
+    const formulas: Formula[] = [
+      ...constants,
+      ...asks,
       ...winners.map(({ crossing: { when } }): Formula =>
         when === undefined ? { kind: 'never' } : formulaOf(when, false),
       ),
@@ -214,6 +219,7 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
         ];
         return { leaf: target, ops: opsOf(machine, digits, effects) };
       }),
+      asks,
       formulas,
       // A passing state is left on the facts of the tick that entered it: those of before its own effects.
       digits: machine.states[leaf]!.passing ? [] : digitsIn(machine, digits, formulas),
@@ -335,3 +341,16 @@ const changesByItself = (machine: Machine, digit: Digit): boolean =>
   digit.kind === 'charges' ||
   digit.kind === 'lock' ||
   ((digit.kind === 'flag' || digit.kind === 'count') && machine.variables[digit.index]!.refill !== undefined);
+
+/** The digit that a lane's state is. */
+export const leafDigit = ({ digits }: Pick<Slice, 'digits'>, lane: number): number =>
+  digits.findIndex((p) => p.kind === 'leaf' && p.index === lane);
+
+/** The situations of each leaf of the slice's own lane; none for a leaf that is never entered. */
+export function situationsByLeaf({ slice, situations }: Skeleton): Map<number, number[][]> {
+  const own = leafDigit(slice, slice.lane);
+  const { leaves } = slice.digits[own]!;
+  const byLeaf = new Map(leaves.map((leaf): [number, number[][]] => [leaf, []]));
+  for (const values of situations) byLeaf.get(leaves[values[own]!]!)!.push(values);
+  return byLeaf;
+}

@@ -1,6 +1,6 @@
 import type { Expression } from '../../notation/index.js';
 import type { Channel, Machine, Motion } from '../definition.js';
-import { LEAVING } from '../motion.js';
+import { LEAVING, SLACK } from '../motion.js';
 import * as at from './layout.js';
 import { numberSource, truthSource, valueSource, type Writer } from './source.js';
 
@@ -234,14 +234,21 @@ vy = far === 0 ? 0 : (dy / far) * speed; ${writes.vy}
   const climb = rule.climb === undefined ? '0' : valueSource(rule.climb, m.w);
   const { sideways } = rule;
   if (sideways === undefined) return `if (hangs(s)) { vy = ${climb}; ${writes.vy} }`;
-  const limit =
+  const limitAt = (y: string): string =>
     'length' in sideways
       ? valueSource(sideways.length, m.w)
-      : `Math.max(0, centre.y - (middle(s) + vy * ${m.dt})) * ${numberSource(sideways.tangent)}`;
+      : `Math.max(0, centre.y - ${y}) * ${numberSource(sideways.tangent)}`;
   return `if (hangs(s)) {
 vy = ${climb}; ${writes.vy}
-const x = s[${at.X}], limit = ${limit};
+const x = s[${at.X}], limit = ${limitAt(`(middle(s) + vy * ${m.dt})`)};
+const out = x - centre.x, far = Math.abs(out);
+if (far > limit && far > ${limitAt('middle(s)')} + ${numberSource(SLACK)}) {
+const inwards = out < 0 ? 1 : -1;
+const speed = Math.max(0, inwards * vx, inwards * s[${at.VX}] + ${numberSource(m.machine.gravity)} * ${m.dt});
+vx = inwards * Math.min(speed, (far - limit) / ${m.dt}); ${writes.vx}
+} else {
 const next = Math.max(centre.x - limit, Math.min(centre.x + limit, x + vx * ${m.dt}));
 vx = (next - x) / ${m.dt}; ${writes.vx}
+}
 }`;
 }

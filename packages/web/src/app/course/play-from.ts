@@ -31,7 +31,7 @@ export class PlayFrom {
     if (spawn === undefined || course === undefined) return;
     const inputs = Array.from({ length: REST * machine.rate }, () => machine.controls.map(() => 0));
     const name = `${this.desk.name()} from ${spawn}`;
-    const text = tapeText(machine, { name, moveset, course, spawn, inputs, expect: [] });
+    const text = tapeText(machine, { name, moveset, course, start: { spawn }, inputs, expect: [] });
     this.saves
       .pipe(
         filter((state) => state === 'saved'),

@@ -19,6 +19,7 @@ import {
   readTape,
   runTape,
   type Session,
+  startOf,
   type Tape,
   tapeInputs,
 } from '@glenmark/core';
@@ -30,11 +31,11 @@ export type Agreement = 'same' | 'other' | 'unasked';
 /** Whether the fast machine comes to the same bits: it cannot be asked where no code may be made from text. */
 function agreementOn({ trace, digest }: Session, course: Course, tape: Tape): Agreement {
   const { machine, records } = trace;
-  const spawn = course.spawns.find((s) => s.name === tape.spawn)!;
+  const start = startOf(tape, course)!;
   const world = buildWorld(course, machine.stances, machine.casts);
   try {
     const inputs = tapeInputs(tape, machine).slice(0, records.length);
-    return fastDigest(machine, world, spawn, inputs) === digest ? 'same' : 'other';
+    return fastDigest(machine, world, start, inputs) === digest ? 'same' : 'other';
   } catch (error) {
     if (error instanceof EvalError) return 'unasked';
     throw error;

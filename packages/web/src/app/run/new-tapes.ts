@@ -37,6 +37,13 @@ export class NewTapes {
   private textOf(made: NewTape): string {
     const machine = this.workspace.machine()!;
     const inputs = Array.from({ length: machine.rate }, () => machine.controls.map(() => 0));
-    return tapeText(machine, { ...made, moveset: this.workspace.id()!, inputs, expect: [] });
+    return tapeText(machine, {
+      name: made.name,
+      course: made.course,
+      start: { spawn: made.spawn },
+      moveset: this.workspace.id()!,
+      inputs,
+      expect: [],
+    });
   }
 }

@@ -17,6 +17,7 @@ import {
   type Player,
   readCourse,
   type Session,
+  startOf,
   tapeInputs,
   why,
 } from '@glenmark/core';
@@ -153,11 +154,12 @@ export class Run {
     const tape = this.desk.tape();
     const machine = this.workspace.machine();
     const course = readCourse(this.played.entry()?.course?.text ?? '').course;
-    const spawn = course?.spawns.find((s) => s.name === tape?.spawn);
-    if (tape === undefined || machine === undefined || course === undefined || spawn === undefined) return;
+    if (tape === undefined || machine === undefined || course === undefined) return;
+    const start = startOf(tape, course);
+    if (start === undefined) return;
     this.playhead.startAt(this.playhead.tick());
     const before = from >= this.played.last() ? [] : tapeInputs(tape, machine).slice(0, from);
-    const player = createPlayer(machine, buildWorld(course, machine.stances, machine.casts), spawn);
+    const player = createPlayer(machine, buildWorld(course, machine.stances, machine.casts), start);
     this.driving.set({ player, before });
   }
 

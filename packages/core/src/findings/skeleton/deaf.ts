@@ -1,0 +1,122 @@
+import { chainOf, type Machine, readAlways, readBy, readIn } from '../../machine/index.js';
+import type { Finding } from '../catalogue.js';
+import { base, type Trap } from './answers.js';
+import { leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
+import { canReach } from './reach.js';
+import { tellsApart } from './reasons.js';
+
+/**
+ * OUT4 of controls: one that does something at first and may come to do nothing any more, in no situation that can
+ * follow. `stuck` are the states that findings tell already to be stuck in: there, no control does anything. What is
+ * so in all situations of a state is proved; what is so in some of them is suspected until a run comes there.
+ */
+export function deafFindings(
+  machine: Machine,
+  skeleton: Skeleton,
+  stuck: ReadonlySet<string>,
+  suspects: Trap[],
+): Finding[] {
+  const { slice, situations } = skeleton;
+  const own = leafDigit(slice, slice.lane);
+  const { leaves } = slice.digits[own]!;
+  const always = readAlways(machine);
+  const elsewhere = listenedElsewhere(machine, slice.lanes);
+  // Whoever ends, or is told to be stuck, has been told; so has what only leads there.
+  const isOver = (leaf: number): boolean =>
+    stuck.has(machine.states[leaf]!.name) || chainOf(machine, leaf).some((s) => machine.states[s]!.final);
+  return machine.controls.flatMap((control, c): Finding[] => {
+    if (always.includes(c) || elsewhere.has(c)) return [];
+    const listens = listening(machine, skeleton, c);
+    const isHeard = canReach(skeleton, (values) => isOver(leaves[values[own]!]!) || listens(values));
+    // A control that does nothing from the start on is only untidy, which is told elsewhere.
+    if (situations.length === 0 || isHeard[0] === 0) return [];
+    const deaf = [...situationsByLeaf(skeleton)].flatMap(([leaf]) => {
+      const places = situations.flatMap((values, i) => (leaves[values[own]!] === leaf ? [i] : []));
+      const lost = places.filter((i) => isHeard[i] === 0);
+      return lost.length === 0 ? [] : [{ leaf, lost, heard: places.filter((i) => isHeard[i] !== 0) }];
+    });
+    const sure = deaf.find(({ heard }) => heard.length === 0);
+    const first = sure ?? deaf[0];
+    if (first === undefined) return [];
+    const { leaf, lost, heard } = first;
+    const name = machine.states[leaf]!.name;
+    const when = tellsApart(
+      machine,
+      skeleton,
+      lost.map((i) => situations[i]!),
+      heard.map((i) => situations[i]!),
+    );
+    const finding: Finding = {
+      ...base(machine, 'OUT4', leaf),
+      certainty: sure === undefined ? 'suspected' : 'proved',
+      sentence:
+        sure === undefined
+          ? `${control.name} may be lost: in ${name}${when === '' ? '' : `, while ${when}`}, it does nothing any more, nor in anything that can follow.`
+          : `From ${name} on, ${control.name} does nothing any more: no state that can follow listens to it.`,
+      reason: [
+        `${control.name} is listened to in ${listeners(machine, c).join(', ')}; none of that can come about again.`,
+        ...(sure === undefined ? ['No run has come there yet.'] : []),
+      ],
+      path: machine.states[leaf]!.path,
+      fingerprint: `OUT4/${control.name}`,
+    };
+    if (sure === undefined)
+      suspects.push({
+        finding,
+        sentence: finding.sentence.replace(' may be lost', ' is lost'),
+        after: `${control.name} does nothing, whatever else is pressed, on any course`,
+        skeleton,
+        places: new Set(lost),
+      });
+    return [finding];
+  });
+}
+
+/** Whether a control may do something in the tick after a situation: a state of it reads it, or an open way does. */
+function listening(
+  machine: Machine,
+  { slice, exits, isOpen }: Skeleton,
+  control: number,
+): (values: readonly number[]) => boolean {
+  const lanes = slice.lanes.map((lane) => leafDigit(slice, lane));
+  const listeners = new Map(
+    [...exits].map(([leaf, list]) => [
+      leaf,
+      {
+        itself: readIn(machine, leaf).includes(control),
+        ways: list.filter(({ crossing }) => readBy(machine, crossing).includes(control)),
+      },
+    ]),
+  );
+  return (values) =>
+    lanes.some((digit) => {
+      const { itself, ways } = listeners.get(slice.digits[digit]!.leaves[values[digit]!]!)!;
+      return itself || ways.some((exit) => isOpen(exit, values));
+    });
+}
+
+/** Controls that lanes outside of a slice listen to anywhere: what becomes of those is not known here. */
+function listenedElsewhere(machine: Machine, lanes: readonly number[]): Set<number> {
+  const others = machine.lanes.filter((lane) => !lanes.includes(lane.index));
+  return new Set(
+    others.flatMap((lane) => [
+      ...lane.states.flatMap((s) => readIn(machine, s)),
+      ...lane.crossings.flatMap((crossing) => readBy(machine, crossing)),
+    ]),
+  );
+}
+
+/** The states that listen to a control, by themselves or in their ways out, by name. */
+const listeners = (machine: Machine, control: number): string[] =>
+  machine.states
+    .filter(
+      (state) =>
+        state.members.length === 0 &&
+        (readIn(machine, state.index).includes(control) ||
+          machine.lanes[state.lane]!.crossings.some(
+            (c) =>
+              readBy(machine, c).includes(control) &&
+              c.from.some((s) => chainOf(machine, state.index).includes(s)),
+          )),
+    )
+    .map((state) => state.name);
