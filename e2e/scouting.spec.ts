@@ -55,6 +55,37 @@ test('the draft is scouted: progress, a trap with its run, a repair, and back', 
   rmSync(data, { recursive: true, force: true });
 });
 
+test('a short scouting in the page: findings as they come, stopped, gone on with, and where nothing came', async ({
+  app,
+}) => {
+  test.setTimeout(120_000);
+  await app.getByRole('link', { name: 'Courier draft' }).click();
+  await app.getByRole('link', { name: 'Findings', exact: true }).click();
+  const panel = app.getByRole('complementary', { name: 'Scouting' });
+  await panel.getByRole('radio', { name: /in this page/ }).check();
+  await panel.getByRole('checkbox', { name: /all over the course/ }).check();
+  await panel.getByRole('combobox', { name: 'Situations' }).selectOption('2,000,000');
+  await panel.getByRole('button', { name: 'Start scouting' }).click();
+  await expect(panel.getByText('scouting', { exact: true })).toBeVisible();
+  // What it finds is in the list while it goes on.
+  await expect(app.getByRole('article').filter({ hasText: /Vault is a trap/ })).toBeVisible({
+    timeout: 60_000,
+  });
+  await expect(panel.getByText('scouting', { exact: true })).toBeVisible();
+  await panel.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(panel.getByText('stopped', { exact: true })).toBeVisible({ timeout: 60_000 });
+  const situations = async (): Promise<number> =>
+    Number(/^([\d,]+) situations$/m.exec(await panel.innerText())![1]!.replaceAll(',', ''));
+  const before = await situations();
+  await panel.getByRole('button', { name: 'Go on' }).click();
+  await expect.poll(situations, { timeout: 30_000 }).toBeGreaterThan(before);
+  await panel.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(panel.getByText('stopped', { exact: true })).toBeVisible({ timeout: 60_000 });
+  // What nothing used leads to the reason, which is drawn.
+  await panel.getByRole('link', { name: 'legs Glide', exact: true }).click();
+  await expect(app.getByText('never with')).toBeVisible();
+});
+
 test('a long scouting is found again after the server went away', async ({ page }) => {
   test.setTimeout(240_000);
   const data = mkdtempSync(join(tmpdir(), 'glenmark-e2e-'));
@@ -76,7 +107,7 @@ test('a long scouting is found again after the server went away', async ({ page 
     await expect(panel.getByText('scouting', { exact: true })).toBeVisible({ timeout: 30_000 });
     await panel.getByRole('button', { name: 'Stop', exact: true }).click();
     await expect(panel.getByText('stopped', { exact: true })).toBeVisible({ timeout: 30_000 });
-    await expect(panel.getByRole('button', { name: 'Begin it again' })).toBeVisible();
+    await expect(panel.getByRole('button', { name: 'Go on' })).toBeVisible();
   } finally {
     const ended = new Promise((done) => second.child.once('exit', done));
     second.child.kill('SIGTERM');

@@ -3,6 +3,7 @@ import { runTape, type Tape } from '../run/index.js';
 import type { Course } from '../world/index.js';
 import { sharedKeys } from './bindings.js';
 import type { Finding } from './catalogue.js';
+import { type Coverage, coverageOf, type Step } from './coverage.js';
 import { shortProbes } from './probes.js';
 import { signsIn, witnessedBy } from './runs/index.js';
 import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './skeleton/index.js';
@@ -41,18 +42,29 @@ const isTold = ({ code, path }: Finding, faults: readonly Finding[]): boolean =>
   (code === 'TD2' || code === 'TD3') &&
   faults.some((f) => f.reason.some((line) => new RegExp(`\\b${String(path.at(-1))}\\b`).test(line)));
 
-/** What tapes show; each fault once, at the first tape that shows it. */
-export function tapeFindings(machine: Machine, tapes: readonly TapeOnCourse[]): Finding[] {
+/** What tapes show: each fault once, at the first tape that shows it; and what they used. */
+export function lookAt(
+  machine: Machine,
+  tapes: readonly TapeOnCourse[],
+): { findings: Finding[]; coverage: Coverage } {
   const findings: Finding[] = [];
+  const steps: Step[] = [];
   for (const { tape, course } of tapes) {
     const { session } = runTape(machine, course, tape);
     if (session === undefined) continue;
+    for (const { taken } of session.trace.records)
+      for (const { lane, crossing, from, to } of taken)
+        steps.push({ lane, crossing: crossing.index, from, to });
     for (const sign of signsIn(machine, session.trace.records))
       if (!findings.some((f) => f.fingerprint === sign.fingerprint))
         findings.push(witnessedBy(sign, { tape: tape.name }));
   }
-  return findings;
+  return { findings, coverage: coverageOf(machine, steps) };
 }
+
+/** The faults that tapes show. */
+export const tapeFindings = (machine: Machine, tapes: readonly TapeOnCourse[]): Finding[] =>
+  lookAt(machine, tapes).findings;
 
 /**
  * RK5: what a tape expects, and meets at the moveset's own rate, and no longer meets at another. `at` makes the machine

@@ -2,7 +2,7 @@
  * Findings: the catalogue of faults, and how each is established. `structure` asks the graph, `solver` whether a guard
  * can hold under the `laws`, `overshadow` whether a crossing always loses, `skeleton` what everything discrete can come
  * to, `bindings`, `probes` and `tidy` read the tables; `runs` are what a run shows, `scouted` what a scouting does. `check`
- * puts them together, `report` writes them down for other programs.
+ * puts them together, `drawing` shows a reason and `repairs` a way out, `report` writes them down for other programs.
  */
 export * from './catalogue.js';
 export * from './help.js';
@@ -21,7 +21,9 @@ export * from './probes.js';
 export * from './tidy.js';
 export * from './skeleton/index.js';
 export * from './runs/index.js';
+export * from './coverage.js';
 export * from './scouted/index.js';
+export * from './drawing.js';
 export * from './repairs.js';
 export * from './check.js';
 export * from './report/sarif.js';

@@ -1,7 +1,6 @@
 /**
  * What a scouting finds. `scouting` takes the scouts of several courses forward, `collect` makes findings of what they see,
  * `witness` gives each its shortest tape (with `tails`, for what shows only after), `sprung` and `traps` confirm traps,
- * `unreached` says what was not come to and how near it was, `coverage` what was.
+ * `unreached` says what was not come to and how near it was.
  */
-export * from './coverage.js';
 export * from './scouting.js';

@@ -4,7 +4,7 @@ import type { Course } from '../../world/index.js';
 import type { Finding } from '../catalogue.js';
 import type { Trap } from '../skeleton/index.js';
 import { createCollection } from './collect.js';
-import { type Coverage, coverageOf } from './coverage.js';
+import { type Coverage, coverageOf, type Step } from '../coverage.js';
 import { type Sprung, watchTraps } from './sprung.js';
 import { confirmTraps } from './traps.js';
 import { unreached } from './unreached.js';
@@ -28,8 +28,8 @@ export interface Advance {
   situations: number;
   /** Asked before each round; `false` ends it there. */
   goesOn?: () => boolean;
-  /** Called after every few rounds. */
-  progress?: (report: ScoutingProgress) => void;
+  /** Called after every few rounds, and waited for. */
+  progress?: (report: ScoutingProgress) => void | Promise<void>;
   /** Expands a round elsewhere: in worker threads. By default it is done here. */
   expand?: (course: number, round: Round) => Promise<Outcome[][]>;
 }
@@ -89,6 +89,7 @@ export function createScouting(
   });
   const rounds = scouts.map((scout): Advancing => ({ scout, ahead: undefined, idle: 0 }));
   const collection = createCollection(machine, scouts, sprung, told);
+  const coverage = (): Coverage => coverageOf(machine, scouts.flatMap(stepsOf));
   const total = (): number => scouts.reduce((n, s) => n + s.progress().situations, 0);
   return {
     arenas: scouts.map((s) => s.arena),
@@ -99,13 +100,13 @@ export function createScouting(
         await advance(on, {
           goesOn: () => total() < share && goesOn(),
           expand: expand === undefined ? undefined : (round) => expand(i, round),
-          pause: () => {
+          async pause() {
             collection.collect();
-            progress?.({
+            await progress?.({
               course: scout.course.name,
               of: share,
               ...scout.progress(),
-              coverage: () => coverageOf(machine, scouts),
+              coverage,
               findings: collection.findings,
             });
           },
@@ -120,11 +121,15 @@ export function createScouting(
         findings: [...findings, ...unreached(machine, scouts, [...told, ...findings])],
         situations: total(),
         ticks: scouts.reduce((n, s) => n + s.progress().ticks, 0),
-        coverage: coverageOf(machine, scouts),
+        coverage: coverage(),
       };
     },
   };
 }
+
+/** The crossings that a scout saw taken, each once. */
+const stepsOf = (scout: Scout): Step[] =>
+  scout.sightingsFrom(0).flatMap(({ event }) => (event.kind === 'taken' ? [event] : []));
 
 /** A scout with the round that was drawn ahead: what comes of it is merged when the next one is drawn. */
 interface Advancing {
@@ -148,7 +153,7 @@ async function advance(
     goesOn: () => boolean;
     expand: ((round: Round) => Promise<Outcome[][]>) | undefined;
     /** Called every few rounds. */
-    pause: () => void;
+    pause: () => Promise<void>;
   },
 ): Promise<void> {
   const { scout } = on;
@@ -165,7 +170,7 @@ async function advance(
       scout.merge(last.round, last.outcomes instanceof Promise ? await last.outcomes : last.outcomes);
       on.idle = scout.progress().situations > situations + FEW ? 0 : on.idle + 1;
     }
-    if (n % 8 === 0) pause();
+    if (n % 8 === 0) await pause();
   }
   // Whoever expands elsewhere may be gone by the time that it goes on.
   if (on.ahead?.outcomes instanceof Promise) on.ahead.outcomes = await on.ahead.outcomes;

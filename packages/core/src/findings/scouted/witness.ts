@@ -1,4 +1,4 @@
-import { step, startFast, type Fast, type Machine } from '../../machine/index.js';
+import { step, startFast, type Fast } from '../../machine/index.js';
 import { play, recordsFast, tapeText, type TickRecord } from '../../run/index.js';
 import { type Scout, shrink, type Way } from '../../scout/index.js';
 import type { Finding } from '../catalogue.js';
@@ -94,10 +94,3 @@ export function witnessTape(
 
 /** The leaf that a lane is in, as the scout sees it. */
 export const leafOf = ({ layout }: Fast, s: Float64Array, lane: number): number => s[layout.leaves + lane]!;
-
-/** A crossing's name as people read it. */
-export const crossingName = (machine: Machine, lane: number, index: number): string => {
-  const { from, to } = machine.lanes[lane]!.crossings[index]!;
-  const source = from.length === 0 ? 'everywhere' : from.map((s) => machine.states[s]!.name).join(', ');
-  return `${source} → ${machine.states[to]!.name}`;
-};

@@ -1,13 +1,14 @@
 import { Injectable } from '@angular/core';
 import type { Finding, Session } from '@glenmark/core';
 import { type Remote, wrap } from 'comlink';
-import { from, Observable } from 'rxjs';
+import { from, map, Observable } from 'rxjs';
 import type {
   Agreement,
   Analysis as AnalysisWorker,
   Beside,
   Compared,
   Expected,
+  Found,
   ScoutedFindings,
 } from './analysis.worker';
 
@@ -38,15 +39,15 @@ export class Analysis {
     moveset: string,
     tapes: readonly { tape: string; course: string }[],
     scouted?: ScoutedFindings,
-  ): Observable<Finding[]> {
+  ): Observable<Found> {
     return new Observable((subscriber) => {
       const { finder } = this;
       const began = performance.now();
       let isDone = false;
       finder.remote.findings(moveset, tapes, scouted).then(
-        (findings) => {
+        (found) => {
           isDone = true;
-          subscriber.next(findings);
+          subscriber.next(found);
           subscriber.complete();
         },
         (error: unknown) => subscriber.error(error),
@@ -61,7 +62,12 @@ export class Analysis {
 
   /** What is found of another text than the one that is edited, which does not wait for this. */
   findingsThen(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Finding[]> {
-    return from(this.others.remote.findings(moveset, tapes, undefined));
+    return from(this.others.remote.findings(moveset, tapes, undefined)).pipe(map(({ findings }) => findings));
+  }
+
+  /** A worker of its own for a short scouting; whoever asks for it ends it. */
+  scouting(): Hired {
+    return start();
   }
 
   /** How many expectations of some tapes are met. */
@@ -95,7 +101,13 @@ export class Analysis {
   }
 }
 
-function start(): { worker: Worker; remote: Remote<AnalysisWorker> } {
+/** A worker and what it does. */
+export interface Hired {
+  worker: Worker;
+  remote: Remote<AnalysisWorker>;
+}
+
+function start(): Hired {
   const worker = new Worker(new URL('./analysis.worker', import.meta.url), { type: 'module' });
   return { worker, remote: wrap<AnalysisWorker>(worker) };
 }

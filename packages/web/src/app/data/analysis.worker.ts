@@ -7,8 +7,10 @@ import {
   tapeFindings,
   buildWorld,
   type Course,
+  type Coverage,
   fastDigest,
-  findAll,
+  lookAt,
+  proveAll,
   type Finding,
   type KeptRun,
   type Measures,
@@ -24,6 +26,7 @@ import {
   tapeInputs,
 } from '@glenmark/core';
 import { expose } from 'comlink';
+import { createPageScouting } from './scouting-in-worker';
 
 /** What the fast machine, by which inputs are searched, says of a run: the same bits, others, or nothing. */
 export type Agreement = 'same' | 'other' | 'unasked';
@@ -40,6 +43,12 @@ function agreementOn({ trace, digest }: Session, course: Course, tape: Tape): Ag
     if (error instanceof EvalError) return 'unasked';
     throw error;
   }
+}
+
+/** What is found of a moveset, and what its tapes used; undefined when it does not load. */
+export interface Found {
+  findings: Finding[];
+  byTapes: Coverage | undefined;
 }
 
 /** What a scouting found: all of it counts while the moveset is the one that was scouted. */
@@ -121,23 +130,31 @@ const courses = remembering((text) => readCourse(text));
 /** The run that is shown, from which the next goes on. */
 let last: KeptRun | undefined;
 
+const scouting = createPageScouting();
+
 /** The heavy work of what is on screen, off the page's thread. Texts in, plain data out. */
 const analysis = {
+  beginScouting: scouting.begin,
+  scout: scouting.advance,
+  stopScouting: scouting.stop,
+
   /** Findings of a moveset, with what its tapes show; none when it does not load. */
   findings(
     moveset: string,
     tapes: readonly { tape: string; course: string }[],
     scouted: ScoutedFindings | undefined,
-  ): Finding[] {
+  ): Found {
     const { machine } = readMoveset(moveset);
-    if (machine === undefined) return [];
+    if (machine === undefined) return { findings: [], byTapes: undefined };
     const usable = tapes.flatMap((texts) => {
       const { tape } = readTape(texts.tape);
       const { course } = readCourse(texts.course);
       return tape === undefined || course === undefined ? [] : [{ tape, course }];
     });
-    const live = findAll(machine, usable);
-    return scouted === undefined ? live : accepting(machine, merged(live, stillCounts(machine, scouted)));
+    const { findings, coverage } = lookAt(machine, usable);
+    const more = scouted === undefined ? [] : stillCounts(machine, scouted);
+    const all = merged(proveAll(machine).findings, findings, more);
+    return { findings: accepting(machine, all), byTapes: coverage };
   },
 
   /** How many expectations of some tapes are met; those of a tape that cannot be played are not. */

@@ -4,6 +4,7 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { isUnderWay, type Scouting, type ScoutingRequest } from '@glenmark/contract';
 import { catchError, EMPTY, filter, Observable, of, Subject, switchMap, tap } from 'rxjs';
 import { toApiError } from './api';
+import { IN_PAGE, PageScouting } from './page-scouting';
 import { Workspace } from './workspace';
 
 /** The scouting of the open moveset: the newest the server has, followed while it runs and found again on return. */
@@ -11,7 +12,8 @@ import { Workspace } from './workspace';
 export class Scoutings {
   private readonly http = inject(HttpClient);
   private readonly workspace = inject(Workspace);
-  private readonly followed = new Subject<Scouting>();
+  private readonly inPage = inject(PageScouting);
+  private readonly followed = new Subject<Scouting | Observable<Scouting>>();
 
   readonly current = signal<Scouting | undefined>(undefined);
   readonly problem = signal<string | undefined>(undefined);
@@ -25,7 +27,10 @@ export class Scoutings {
   constructor() {
     toObservable(this.workspace.id)
       .pipe(
-        tap(() => this.show(undefined)),
+        tap(() => {
+          this.inPage.drop();
+          this.show(undefined);
+        }),
         filter((id) => id !== undefined),
         switchMap((id) =>
           this.http.get<Scouting[]>(`/api/movesets/${id}/scoutings`).pipe(catchError(() => of([]))),
@@ -37,7 +42,9 @@ export class Scoutings {
       });
     this.followed
       .pipe(
-        switchMap((scouting) => (isUnderWay(scouting) ? this.events(scouting.id) : EMPTY)),
+        switchMap((scouting) =>
+          scouting instanceof Observable ? scouting : isUnderWay(scouting) ? this.events(scouting.id) : EMPTY,
+        ),
         takeUntilDestroyed(),
       )
       .subscribe((state) => this.show(state));
@@ -47,12 +54,24 @@ export class Scoutings {
     this.ask('/api/scoutings', request);
   }
 
-  stop(): void {
-    this.ask(`/api/scoutings/${this.current()!.id}/stop`, {});
+  /** A short one in a worker of this page, with the texts as they are. */
+  startHere(request: ScoutingRequest, courses: string[]): void {
+    this.problem.set(undefined);
+    const { situations, seed, grid } = request;
+    const search = { moveset: this.workspace.text(), courses, situations, seed };
+    const more = grid === undefined ? search : { ...search, grid };
+    this.followed.next(this.inPage.begin(request, this.workspace.revision(), more));
   }
 
+  stop(): void {
+    if (this.current()!.id === IN_PAGE) this.inPage.stop();
+    else this.ask(`/api/scoutings/${this.current()!.id}/stop`, {});
+  }
+
+  /** Goes on with one that was stopped; one that failed begins again. */
   resume(): void {
-    this.ask(`/api/scoutings/${this.current()!.id}/resume`, {});
+    if (this.current()!.id === IN_PAGE) this.followed.next(this.inPage.goOn());
+    else this.ask(`/api/scoutings/${this.current()!.id}/resume`, {});
   }
 
   private ask(path: string, body: object): void {
@@ -72,9 +91,14 @@ export class Scoutings {
   }
 
   private show(scouting: Scouting | undefined): void {
+    const before = this.current();
     this.current.set(scouting);
-    const has = scouting !== undefined && !isUnderWay(scouting) && scouting.findings.length > 0;
-    this.workspace.scouted.set(has ? scouting : undefined);
+    // Findings are looked at as they come: only when there are others than before.
+    const isOther =
+      before?.id !== scouting?.id ||
+      before?.findings.length !== scouting?.findings.length ||
+      before?.state !== scouting?.state;
+    if (isOther) this.workspace.scouted.set((scouting?.findings.length ?? 0) > 0 ? scouting : undefined);
   }
 
   /** The states of a scouting as they come; the browser connects again by itself when the server was away. */

@@ -2,6 +2,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import {
   type Change,
+  type Coverage,
   type Compiled,
   type Diagnostic,
   edit,
@@ -37,6 +38,8 @@ export class Workspace extends Desk {
 
   readonly tapes = signal<TapeEntry[]>([]);
   readonly findings = signal<Finding[]>([]);
+  /** The states and crossings that the moveset's own tapes used. */
+  readonly byTapes = signal<Coverage | undefined>(undefined);
   /** The last scouting that found something. At its own revision all of it counts; after an edit what its tapes still show. */
   readonly scouted = signal<Scouting | undefined>(undefined);
   /** What was found first after the moveset was opened, to tell what is new since. */
@@ -67,8 +70,9 @@ export class Workspace extends Desk {
         ),
         takeUntilDestroyed(),
       )
-      .subscribe((findings) => {
+      .subscribe(({ findings, byTapes }) => {
         this.findings.set(findings);
+        this.byTapes.set(byTapes);
         if (this.atOpening() === undefined && this.isComplete)
           this.atOpening.set(new Set(findings.map((f) => f.fingerprint)));
         this.findingsFresh.set(true);

@@ -2,6 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { Router, RouterLink } from '@angular/router';
 import {
   CATALOGUE,
+  type Drawing,
+  drawingOf,
   type Finding,
   HELP,
   QUESTIONS,
@@ -24,6 +26,7 @@ import { saveFile } from '../ui/save-file';
 import { isOfEdits } from './apart';
 import { RevisionBaseline } from './revision-baseline';
 import { type Hunk, previewOf } from './preview';
+import { ReasonDrawing } from './reason-drawing';
 import { ScoutingPanel } from './scouting-panel';
 import { WitnessView } from './witness-view';
 
@@ -44,7 +47,15 @@ const WHY: Record<Finding['certainty'], string> = {
 /** The three questions and their answers, live while the moveset is edited. */
 @Component({
   selector: 'gm-findings',
-  imports: [CertaintyMark, MarkedText, RevisionBaseline, RouterLink, ScoutingPanel, WitnessView],
+  imports: [
+    CertaintyMark,
+    MarkedText,
+    ReasonDrawing,
+    RevisionBaseline,
+    RouterLink,
+    ScoutingPanel,
+    WitnessView,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './findings.html',
   styleUrl: './findings.scss',
@@ -88,6 +99,12 @@ export class Findings {
     const repairs = opened === undefined ? [] : this.repairsOf(opened);
     const text = this.workspace.text();
     return Object.fromEntries(repairs.map((r) => [r.title, previewOf(text, r.changes)]));
+  });
+  /** The reason of the opened finding as a drawing, where there is one. */
+  protected readonly drawing = computed((): Drawing | undefined => {
+    const machine = this.workspace.machine();
+    const opened = this.workspace.findings().find((f) => f.fingerprint === this.open());
+    return machine === undefined || opened === undefined ? undefined : drawingOf(machine, opened);
   });
   protected readonly ownTapes = computed(() =>
     this.workspace

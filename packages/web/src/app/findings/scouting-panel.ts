@@ -1,13 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { Library } from '../data/library';
 import { Scoutings } from '../data/scoutings';
+import { IN_PAGE } from '../data/page-scouting';
 import { Workspace } from '../data/workspace';
+import { type Use, useOf } from './use';
 
 const BUDGETS = [20_000, 100_000, 500_000, 2_000_000, 10_000_000];
 
 /** Scouting from the application: where, how long, how far it is, and what it did not get to. */
 @Component({
   selector: 'gm-scouting-panel',
+  imports: [RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './scouting-panel.html',
   styleUrl: './scouting-panel.scss',
@@ -20,6 +24,8 @@ export class ScoutingPanel {
   protected readonly budgets = BUDGETS.map((n) => ({ n, text: n.toLocaleString('en') }));
   protected readonly budget = signal(100_000);
   protected readonly seed = signal(1);
+  protected readonly everywhere = signal(false);
+  protected readonly inPage = signal(false);
   /** The courses that somebody chose; before that, those of the moveset's own tapes. */
   private readonly picked = signal<ReadonlySet<string> | undefined>(undefined);
   private readonly chosen = computed(() => {
@@ -33,7 +39,10 @@ export class ScoutingPanel {
     this.library.courses().map((c) => ({ id: c.id, name: c.name, on: this.chosen().has(c.id) })),
   );
   protected readonly canStart = computed(
-    () => this.chosen().size > 0 && this.workspace.saveState() === 'saved',
+    () =>
+      this.chosen().size > 0 &&
+      this.workspace.machine() !== undefined &&
+      (this.inPage() || this.workspace.saveState() === 'saved'),
   );
   protected readonly view = computed(() => {
     const s = this.scoutings.current();
@@ -44,6 +53,8 @@ export class ScoutingPanel {
     return {
       ...s,
       word: WORDS[s.state],
+      where: s.id === IN_PAGE ? 'in this page' : 'on the server',
+      goesOn: s.state === 'stopped' ? 'Go on' : s.state === 'failed' ? 'Begin it again' : undefined,
       share: Math.min(1, s.done / s.situations),
       left: left === undefined ? '' : left < 1 ? 'nearly done' : `about ${Math.ceil(left)} s left`,
       stale: stale ? `of revision ${s.revision}; witnesses are played again at each edit` : '',
@@ -51,26 +62,15 @@ export class ScoutingPanel {
       speed: `${Math.round(perSecond).toLocaleString('en')} situations, ${Math.round(s.seconds > 0 ? s.ticks / s.seconds : 0).toLocaleString('en')} ticks a second`,
     };
   });
-  /** States and crossings that neither scouting nor any tape of this moveset has used. */
-  protected readonly unused = computed(() => {
+  /** What tapes and scouting did not use, or only one of them did; nothing before anything was scouted. */
+  protected readonly uses = computed(() => {
     const machine = this.workspace.machine();
     const coverage = this.scoutings.current()?.coverage;
     if (machine === undefined || coverage === undefined || coverage.ofStates === 0) return [];
-    const states = machine.states
-      .filter((s) => s.members.length === 0)
-      .map((s) => `${machine.lanes[s.lane]!.name} ${s.name}`)
-      .filter((name) => !coverage.states.includes(name));
-    const used = new Set(coverage.crossings.map((c) => `${c.split(' ')[0]} ${c.split('#')[1]}`));
-    const crossings = machine.lanes.flatMap((lane) =>
-      lane.crossings
-        .filter((c) => !used.has(`${lane.name} ${c.index}`))
-        .map((c) => {
-          const from =
-            c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ');
-          return `${lane.name} ${from} → ${machine.states[c.to]!.name}`;
-        }),
+    const all = useOf(machine, this.workspace.byTapes(), coverage, this.workspace.findings());
+    return USES.map(({ use, title }) => ({ title, things: all.filter((u) => u.use === use) })).filter(
+      ({ things }) => things.length > 0,
     );
-    return [...states, ...crossings];
   });
 
   protected pick(id: string): void {
@@ -80,14 +80,30 @@ export class ScoutingPanel {
   }
 
   protected start(): void {
-    this.scoutings.start({
+    const courses = [...this.chosen()];
+    const request = {
       moveset: this.workspace.id()!,
-      courses: [...this.chosen()],
+      courses,
       situations: this.budget(),
       seed: this.seed(),
-    });
+      ...(this.everywhere() ? { grid: GRID } : {}),
+    };
+    if (!this.inPage()) this.scoutings.start(request);
+    else {
+      const texts = this.library.courses().flatMap((c) => (courses.includes(c.id) ? [c.text] : []));
+      this.scoutings.startHere(request, texts);
+    }
   }
 }
+
+/** The width of the grid from which a course is scouted everywhere (metres). */
+const GRID = 3;
+
+const USES: { use: Use; title: string }[] = [
+  { use: 'neither', title: 'used by nothing' },
+  { use: 'tapes', title: 'used by tapes only' },
+  { use: 'scouting', title: 'used by scouting only, by no tape' },
+];
 
 const WORDS = {
   queued: 'waits for its turn',

@@ -1,0 +1,27 @@
+import { coverageOf, findAll, readMoveset } from '@glenmark/core';
+import { describe, expect, it } from 'vitest';
+import draft from '../../../../../examples/courier-draft.yaml' with { loader: 'text' };
+import { useOf } from './use';
+
+const machine = readMoveset(draft).machine!;
+
+describe('what was used', () => {
+  it('tells tapes from scouting, both and neither, and where the reason is', () => {
+    const lane = machine.lanes[0]!;
+    const step = (crossing: number) => {
+      const { from, to } = lane.crossings[crossing]!;
+      return { lane: 0, crossing, from: from[0]!, to };
+    };
+    const tapes = coverageOf(machine, [step(0), step(1)]);
+    const scouting = coverageOf(machine, [step(1), step(2)]);
+    const uses = useOf(machine, tapes, scouting, findAll(machine, []));
+    const crossings = uses.slice(machine.states.filter((s) => s.members.length === 0).length);
+    expect(crossings.slice(0, 4).map((u) => u.use)).toEqual(['tapes', 'both', 'scouting', 'neither']);
+    expect(uses).toHaveLength(scouting.ofStates + scouting.ofCrossings);
+    expect(uses.find((u) => u.name === 'legs Perch')).toMatchObject({
+      use: 'neither',
+      nearest: 'IN1/legs/Perch',
+    });
+    expect(useOf(machine, undefined, undefined, []).every((u) => u.use === 'neither')).toBe(true);
+  });
+});
