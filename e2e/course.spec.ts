@@ -38,6 +38,42 @@ test('a course is drawn, measured, undone, and says where a body fits', async ({
   for (let i = 0; i < 4; i++) await app.getByRole('button', { name: 'Undo' }).click();
   await expect(pieces).toHaveCount(before);
   await expect(app.getByText(/r \d+ · saved/)).toBeVisible();
+  // Several at once: two drawn, brought to one line, spread, removed, and all of it undone.
+  for (const [x, y] of [
+    [200, 60],
+    [300, 75],
+    [420, 90],
+  ] as const) {
+    await app.getByRole('button', { name: 'Solid', exact: true }).click();
+    await drag(x, y, x + 40, y + 30);
+  }
+  await expect(pieces).toHaveCount(before + 3);
+  const [one, two, three] = [before, before + 1, before + 2].map((_, i) => ({
+    x: 215 + i * 105,
+    y: 75 + i * 15,
+  }));
+  await app.mouse.click(box.x + one!.x, box.y + one!.y);
+  await expect(app.getByRole('heading', { name: 'solid' })).toBeVisible();
+  await app.keyboard.down('Shift');
+  await app.mouse.click(box.x + two!.x, box.y + two!.y);
+  await expect(app.getByRole('heading', { name: '2 things' })).toBeVisible();
+  await app.mouse.click(box.x + three!.x + 10, box.y + three!.y);
+  await app.keyboard.up('Shift');
+  await expect(app.getByRole('heading', { name: '3 things' })).toBeVisible();
+  const tops = () =>
+    sheet
+      .locator('.piece.chosen, .piece.beside')
+      .evaluateAll((list) => list.map((g) => Math.round(g.getBoundingClientRect().top)));
+  expect(new Set(await tops()).size).toBe(3);
+  await app.getByRole('button', { name: 'tops', exact: true }).click();
+  await expect.poll(async () => new Set(await tops()).size).toBe(1);
+  await app.getByRole('button', { name: 'across' }).click();
+  await app.getByRole('button', { name: 'Remove all' }).click();
+  await expect(pieces).toHaveCount(before);
+  for (let i = 0; i < 8; i++) await app.keyboard.press('ControlOrMeta+z');
+  await expect(app.getByRole('button', { name: 'Undo' })).toBeDisabled();
+  await expect(pieces).toHaveCount(before);
+  await expect(app.getByText(/r \d+ · saved/)).toBeVisible();
   // A body set down says what it meets.
   await app.getByRole('button', { name: 'Set the body down' }).click();
   await app.getByRole('combobox', { name: 'Body of' }).selectOption('Lock keeper');

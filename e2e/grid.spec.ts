@@ -55,6 +55,19 @@ test('several crossings are picked and ranked in one step, states are sought, mo
   await expect.poll(names).not.toEqual(before);
   await app.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(names).toEqual(before);
+  // By dragging its row; what is in a group stays there.
+  const head = (name: string) => grid.getByRole('rowheader', { name }).getByText(name, { exact: true });
+  const from = (await head('Slide').boundingBox())!;
+  const to = (await head('Trot').boundingBox())!;
+  await app.mouse.move(from.x + 10, from.y + 8);
+  await app.mouse.down();
+  await app.mouse.move(from.x + 10, from.y - 10, { steps: 3 });
+  await app.mouse.move(to.x + 10, to.y - 6, { steps: 8 });
+  await app.mouse.up();
+  await expect.poll(names).not.toEqual(before);
+  expect((await names()).indexOf('Slide')).toBeLessThan((await names()).indexOf('Trot'));
+  await app.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(names).toEqual(before);
 
   // A stance by its dimension: a drag is one step, arrows are five centimetres.
   await app.getByRole('button', { name: 'values', exact: true }).click();

@@ -45,6 +45,14 @@ test('files are imported; bad ones are told at their place and change nothing', 
   await app.getByRole('button', { name: 'Undo' }).click();
   await expect(app.getByRole('link', { name: 'Ferry hand' })).toBeVisible();
 
+  // A sample that is gone comes back; what is there stays.
+  await app.getByRole('button', { name: 'More for Winch swing' }).click();
+  await app.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(app.getByRole('link', { name: 'Winch swing' })).toHaveCount(0);
+  await app.getByRole('button', { name: 'Bring back samples' }).click();
+  await expect(app.getByText(/Brought back: Winch swing\./)).toBeVisible();
+  await expect(app.getByRole('link', { name: 'Winch swing' })).toBeVisible();
+
   // Exported as it was imported.
   await app.getByRole('button', { name: 'More for Ferry hand' }).click();
   const [download] = await Promise.all([

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { scoutingRequestSchema, scoutingSchema } from './scouting.js';
+import { restoredSamplesSchema } from './samples.js';
 import { documentSchema, draftSchema, idSchema, revisionSchema, summarySchema } from './document.js';
 
 /** The paths that hold documents, by kind. */
@@ -43,6 +44,14 @@ export const ENDPOINTS = {
     body: draftSchema,
     reply: { status: 201, schema: documentSchema, etag: true },
     problems: [400, 413, 415, 422],
+  },
+  restoreSamples: {
+    method: 'post',
+    path: '/api/samples/restore',
+    summary: 'Brings back the samples that are gone; changed ones stay as they are, and are named',
+    parameters: {},
+    reply: { status: 200, schema: restoredSamplesSchema },
+    problems: [],
   },
   // Before those of documents, whose paths they would match.
   scout: {

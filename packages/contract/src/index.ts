@@ -3,4 +3,5 @@ export * from './document.js';
 export * from './problem.js';
 export * from './endpoints.js';
 export * from './openapi.js';
+export * from './samples.js';
 export * from './scouting.js';

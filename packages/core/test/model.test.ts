@@ -1,15 +1,19 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   type Diagnostic,
   edit,
   formatDiagnostic,
   kindOf,
+  movedKey,
+  parseSource,
   readCourse,
   readFile,
   readMoveset,
   readTape,
   renameKey,
   slugOf,
+  sourceValue,
 } from '@glenmark/core';
 import { sample } from './helpers.js';
 
@@ -202,5 +206,32 @@ describe('editing', () => {
       'Skid',
       'Gust',
     ]);
+  });
+});
+
+describe('a key moved among its siblings', () => {
+  it('stands where it was put, with all the others in their order and its own lines with it', () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.stringMatching(/^[a-z]{1,6}$/), { minLength: 2, maxLength: 7 }),
+        fc.nat(),
+        fc.nat(),
+        (names, from, to) => {
+          const at = from % names.length;
+          const by = (to % names.length) - at;
+          const text = `list:\n${names.map((n) => `  ${n}:\n    # about ${n}\n    own: ${n}`).join('\n')}\nend: 1\n`;
+          const moved = movedKey(text, ['list', names[at]!], by);
+          const expected = names.filter((_, i) => i !== at);
+          expected.splice(at + by, 0, names[at]!);
+          const value = sourceValue(parseSource(moved!).source!).value as { list: object; end: number };
+          expect(Object.keys(value.list)).toEqual(expected);
+          expect(value.end).toBe(1);
+          for (const name of names) expect(moved).toContain(`    # about ${name}\n    own: ${name}`);
+        },
+      ),
+      { numRuns: 60 },
+    );
+    expect(movedKey('list: { a: 1, b: 2 }', ['list', 'a'], -1)).toBeUndefined();
+    expect(movedKey('list: { a: 1, b: 2 }', ['list', 'b'], 1)).toBeUndefined();
   });
 });

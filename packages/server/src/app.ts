@@ -3,15 +3,10 @@ import compress from 'koa-compress';
 import type { Logger } from 'pino';
 import { hostCheck, problems, securityHeaders } from './guardrails.js';
 import { pages } from './pages.js';
-import { apiRoutes } from './routes.js';
-import type { Scoutings } from './scoutings.js';
-import type { Store } from './store.js';
+import { apiRoutes, type Served } from './routes.js';
 
-export interface AppOptions {
-  store: Store;
-  scoutings: Scoutings;
+export interface AppOptions extends Served {
   log: Logger;
-  version: string;
   /** Names that requests may come under. */
   hosts: readonly string[];
   /** The built web application; without it only the API is served. */
@@ -19,7 +14,7 @@ export interface AppOptions {
 }
 
 /** The whole server as one Koa application: headers, problems, host check, API, pages. */
-export function createApp({ store, scoutings, log, version, hosts, web }: AppOptions): Koa {
+export function createApp({ log, hosts, web, ...served }: AppOptions): Koa {
   const app = new Koa();
   app.on('error', (error: NodeJS.ErrnoException) => {
     // A browser that goes away in the middle of an answer is no fault of ours.
@@ -29,6 +24,6 @@ export function createApp({ store, scoutings, log, version, hosts, web }: AppOpt
   app.use(problems(log));
   app.use(hostCheck(hosts));
   app.use(compress());
-  for (const middleware of [...apiRoutes(store, scoutings, version), ...pages(web)]) app.use(middleware);
+  for (const middleware of [...apiRoutes(served), ...pages(web)]) app.use(middleware);
   return app;
 }

@@ -16,6 +16,7 @@ import { type Kind, kindOf, KINDS, MAX_TEXT } from '@glenmark/core';
 import type { Context, Middleware } from 'koa';
 import { Readable } from 'node:stream';
 import { ProblemError } from './problem.js';
+import { restoreSamples } from './samples.js';
 import type { Scoutings } from './scoutings.js';
 import type { Store } from './store.js';
 
@@ -30,12 +31,22 @@ interface Request {
   ifMatch: string;
 }
 
+/** What the endpoints are served from. */
+export interface Served {
+  store: Store;
+  scoutings: Scoutings;
+  version: string;
+  /** The folder of the samples. */
+  samples: string;
+}
+
 /** One handler an endpoint of the contract. What they return is the body; `status` and headers follow from the table. */
-function handlers(
-  store: Store,
-  scoutings: Scoutings,
-  version: string,
-): Record<EndpointName, (r: Request) => Promise<unknown>> {
+function handlers({
+  store,
+  scoutings,
+  version,
+  samples,
+}: Served): Record<EndpointName, (r: Request) => Promise<unknown>> {
   return {
     health: () => Promise.resolve({ status: 'ready', version }),
     list: ({ kind }) => store.list(kind),
@@ -50,6 +61,7 @@ function handlers(
       ctx.attachment(`${id}.yaml`);
       return text;
     },
+    restoreSamples: () => restoreSamples(store, samples),
     scout: ({ body }) => scoutings.begin(body as ScoutingRequest),
     scouting: ({ id }) => Promise.resolve(scoutings.read(id)),
     stopScouting: ({ id }) => scoutings.stop(id),
@@ -76,9 +88,9 @@ function handlers(
 }
 
 /** The API, routed by the contract's endpoint table. */
-export function apiRoutes(store: Store, scoutings: Scoutings, version: string): Middleware[] {
+export function apiRoutes(served: Served): Middleware[] {
   const router = new Router();
-  const answer = handlers(store, scoutings, version);
+  const answer = handlers(served);
   // JSON may need two characters for one of the text's.
   const parse = bodyParser({
     enableTypes: ['json'],
@@ -99,7 +111,7 @@ export function apiRoutes(store: Store, scoutings: Scoutings, version: string): 
       if (endpoint.reply.status !== 204) ctx.body = body;
     });
   }
-  const openApi = openApiDocument(version);
+  const openApi = openApiDocument(served.version);
   router.get('/openapi.json', (ctx) => {
     ctx.body = openApi;
   });

@@ -13,6 +13,8 @@ import { openStore } from './store.js';
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../../..');
 export const VERSION = '0.1.0';
 
+const SAMPLES = join(root, 'examples');
+
 export interface Running {
   url: string;
   stop(): Promise<void>;
@@ -23,13 +25,14 @@ export async function serve(config: Config, log: Logger): Promise<Running> {
   const unlock = lockFolder(config.data);
   try {
     const store = await openStore(join(config.data, 'database'), join(root, 'packages/server/migrations'));
-    await loadSamples(store, join(root, 'examples'));
+    await loadSamples(store, SAMPLES);
     const scoutings = await createScoutings({ store, log, worker: WORKER });
     const app = createApp({
       store,
       scoutings,
       log,
       version: VERSION,
+      samples: SAMPLES,
       hosts: config.hosts,
       web: join(root, 'packages/web/dist/browser'),
     });

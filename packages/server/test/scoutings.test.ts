@@ -28,10 +28,15 @@ beforeAll(async () => {
   await store.create('course', { text: example('mill-yard.yaml') });
   scoutings = await createScoutings({ store, log, worker: WORKER });
   const web = join(folder, 'none');
-  server = createApp({ store, scoutings, log, version: 'test', hosts: ['127.0.0.1'], web }).listen(
-    0,
-    '127.0.0.1',
-  );
+  server = createApp({
+    store,
+    scoutings,
+    log,
+    version: 'test',
+    samples: join(root, 'examples'),
+    hosts: ['127.0.0.1'],
+    web,
+  }).listen(0, '127.0.0.1');
   await new Promise((done) => server.once('listening', done));
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 });

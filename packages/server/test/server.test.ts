@@ -33,6 +33,7 @@ beforeAll(async () => {
     scoutings: await createScoutings({ store, log: pino({ level: 'silent' }), worker }),
     log: pino({ level: 'silent' }),
     version: 'test',
+    samples: join(root, 'examples'),
     hosts: ['127.0.0.1'],
     web: join(folder, 'none'),
   });
@@ -71,6 +72,34 @@ async function problem(response: Response, status: number) {
   expect([response.status, body.status]).toEqual([status, status]);
   return body;
 }
+
+describe('samples', () => {
+  it('come back when they are gone, and are left as somebody changed them', async () => {
+    const restore = async (): Promise<{ restored: string[]; changed: string[] }> =>
+      (await (await send('POST', '/api/samples/restore')).json()) as {
+        restored: string[];
+        changed: string[];
+      };
+    const first = await restore();
+    expect(first.restored).toContain('Marram');
+    expect(await restore()).toEqual({ restored: [], changed: first.changed });
+    const marram = (await (await fetch(`${base}/api/movesets/marram`)).json()) as StoredDocument;
+    const etag = { 'If-Match': `"${marram.revision}-${marram.hash.slice(0, 12)}"` };
+    const text = marram.text.replace('gravity: 34', 'gravity: 35');
+    expect((await send('PUT', '/api/movesets/marram', { text, message: 'm' }, etag)).status).toBe(200);
+    const kite = (await (await fetch(`${base}/api/movesets/signal-kite`)).json()) as StoredDocument;
+    await send('DELETE', '/api/movesets/signal-kite', undefined, {
+      'If-Match': `"${kite.revision}-${kite.hash.slice(0, 12)}"`,
+    });
+    expect(await restore()).toEqual({
+      restored: ['Signal kite'],
+      changed: [...first.changed, 'Marram'].sort(
+        (a, b) => first.restored.indexOf(a) - first.restored.indexOf(b),
+      ),
+    });
+    expect(((await (await fetch(`${base}/api/movesets/marram`)).json()) as StoredDocument).text).toBe(text);
+  });
+});
 
 describe('documents', () => {
   it('are created, read, saved and removed, each revision kept', async () => {

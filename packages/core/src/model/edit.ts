@@ -52,15 +52,15 @@ export function renameKey(text: string, path: Path, to: string): string {
   return document.toString({ lineWidth: 0, flowCollectionPadding: true });
 }
 
-/** The text with one key of a mapping earlier (−1) or later (1) among its siblings; undefined when it is at that end. */
-export function movedKey(text: string, path: Path, by: -1 | 1): string | undefined {
+/** The text with one key of a mapping so many places later (or earlier) among its siblings; undefined when it cannot go there. */
+export function movedKey(text: string, path: Path, by: number): string | undefined {
   const document = parseDocument(text, { keepSourceTokens: true });
   const parent = document.getIn(path.slice(0, -1), true);
   if (!isMap(parent)) return undefined;
   const { items } = parent;
   const at = items.findIndex((item) => isScalar(item.key) && item.key.value === path[path.length - 1]);
   if (at < 0 || items[at + by] === undefined) return undefined;
-  [items[at], items[at + by]] = [items[at + by]!, items[at]!];
+  items.splice(at + by, 0, ...items.splice(at, 1));
   return document.toString({ lineWidth: 0, flowCollectionPadding: true });
 }
 

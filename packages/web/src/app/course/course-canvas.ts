@@ -12,7 +12,7 @@ import { elementSize } from '../run/element-size';
 import { partPath } from '../ui/part-path';
 import type { Machine } from '@glenmark/core';
 import type { Standing } from './body-probe';
-import { outlineOf, type Piece, placed, type Point, shifted } from './pieces';
+import { extentOf, outlineOf, type Piece, placed, type Point, shifted } from './pieces';
 
 /** What a drag on the canvas does. */
 export type Tool = 'choose' | 'solid' | 'slope' | 'oneWay' | 'mover' | 'zone' | 'anchor' | 'spawn' | 'body';
@@ -33,12 +33,15 @@ type Drag =
 export class CourseCanvas {
   readonly pieces = input.required<Piece[]>();
   readonly chosen = input<string | undefined>();
+  /** Others that are chosen with it, by key. */
+  readonly beside = input<ReadonlySet<string>>(new Set());
   readonly tool = input.required<Tool>();
   readonly snap = input.required<number>();
   readonly machine = input<Machine | undefined>();
   readonly standing = input<Standing | undefined>();
 
-  readonly choose = output<string | undefined>();
+  /** What was chosen; `more` when it is to be added to what is chosen already. */
+  readonly choose = output<{ key: string | undefined; more: boolean }>();
   readonly draw = output<{ from: Point; to: Point }>();
   readonly place = output<{ piece: Piece; points: Point[] }>();
   readonly stand = output<Point>();
@@ -46,12 +49,14 @@ export class CourseCanvas {
   protected readonly size = elementSize();
   private readonly middle = signal<Point | undefined>(undefined);
   private readonly zoom = signal<number | undefined>(undefined);
-  private readonly drag = signal<Drag | undefined>(undefined);
+  protected readonly drag = signal<Drag | undefined>(undefined);
 
   /** What is shown until somebody zooms: all of the course as it was when it was opened, lest drawing moves the sheet. */
-  private readonly extent = linkedSignal({
+  private readonly extent = linkedSignal<boolean, ReturnType<typeof extentOf>>({
     source: () => this.pieces().length > 0,
-    computation: () => untracked(() => extentOf(this.pieces())),
+    // It is asked at every change of the pieces, not only when the source is another.
+    computation: (isThere, before) =>
+      before?.source === isThere ? before.value : untracked(() => extentOf(this.pieces())),
   });
 
   /** Metres to pixels. */
@@ -89,10 +94,7 @@ export class CourseCanvas {
   protected readonly shapes = computed(() => {
     const drag = this.drag();
     return this.pieces().map((piece) => {
-      const now =
-        drag !== undefined && 'piece' in drag && drag.piece.key === piece.key
-          ? this.moved(drag)
-          : piece.points;
+      const now = drag !== undefined && 'piece' in drag ? this.during(drag, piece) : piece.points;
       const points = outlineOf({ ...piece, points: now });
       const [x, y] = this.px(points[0]!);
       return {
@@ -101,6 +103,7 @@ export class CourseCanvas {
         x,
         y,
         chosen: piece.key === this.chosen(),
+        beside: this.beside().has(piece.key),
         label: piece.name || piece.tag,
         d: `M${points.map((p) => this.px(p).join(' ')).join('L')}${piece.form === 'ends' ? '' : 'Z'}`,
         route:
@@ -158,11 +161,12 @@ export class CourseCanvas {
     if (tool === 'body') this.stand.emit(at);
     else if (tool !== 'choose') this.drag.set({ what: 'draw', from: at, to: at });
     else if (piece === undefined) {
-      this.choose.emit(undefined);
+      this.choose.emit({ key: undefined, more: false });
       this.drag.set({ what: 'pan', x: event.clientX, y: event.clientY, middle: this.frame().middle });
     } else if (corner === undefined) {
-      this.choose.emit(piece.key);
-      this.drag.set({ what: 'move', piece, from: at, to: at });
+      const isOneOfSeveral = this.beside().size > 0 && this.isChosen(piece);
+      if (event.shiftKey || !isOneOfSeveral) this.choose.emit({ key: piece.key, more: event.shiftKey });
+      if (!event.shiftKey) this.drag.set({ what: 'move', piece, from: at, to: at });
     } else this.drag.set({ what: 'corner', piece, corner, to: at });
   }
 
@@ -208,6 +212,17 @@ export class CourseCanvas {
     this.middle.set(undefined);
   }
 
+  private isChosen(piece: Piece): boolean {
+    return piece.key === this.chosen() || this.beside().has(piece.key);
+  }
+
+  /** Where a piece is while something is dragged: all that is chosen goes along with one of it. */
+  private during(drag: Extract<Drag, { piece: Piece }>, piece: Piece): Point[] {
+    if (drag.piece.key === piece.key) return this.moved(drag);
+    const isAlong = drag.what === 'move' && this.isChosen(drag.piece) && this.isChosen(piece);
+    return isAlong ? shifted(piece, drag.to[0] - drag.from[0], drag.to[1] - drag.from[1]) : piece.points;
+  }
+
   private moved(drag: Extract<Drag, { piece: Piece }>): Point[] {
     if (drag.what === 'corner') return drag.piece.points.map((p, i) => (i === drag.corner ? drag.to : p));
     return shifted(drag.piece, drag.to[0] - drag.from[0], drag.to[1] - drag.from[1]);
@@ -224,16 +239,4 @@ export class CourseCanvas {
     const [x, y] = this.frame().toMetres(event.clientX - box.left, event.clientY - box.top);
     return [Math.round(x / snap) * snap, Math.round(y / snap) * snap];
   }
-}
-
-/** The rectangle that holds all pieces, with some room round it (metres). */
-function extentOf(pieces: readonly Piece[]): { minX: number; maxX: number; minY: number; maxY: number } {
-  const all = pieces.flatMap((p) => p.points);
-  const [xs, ys] = [all.map((p) => p[0]), all.map((p) => p[1])];
-  return {
-    minX: Math.min(...xs, 0) - 2,
-    maxX: Math.max(...xs, 10) + 2,
-    minY: Math.min(...ys, 0) - 2,
-    maxY: Math.max(...ys, 4) + 3,
-  };
 }

@@ -19,6 +19,8 @@ import { isTyping } from '../ui/typing';
 import { DeskNotice } from '../frame/desk-notice';
 import { FieldRow } from '../model/field-row';
 import { standAt } from './body-probe';
+import { aligned, type Alignment, placedWith, removed } from './align';
+import { AlignBar } from './align-bar';
 import { CourseCanvas, type Tool } from './course-canvas';
 import { Workspace } from '../data/workspace';
 import { CourseDesk } from './course-desk';
@@ -41,7 +43,7 @@ const TOOLS: { tool: Tool; label: string; key: string }[] = [
 /** A course as a metric sheet: drawn by dragging, with numbers for everything, and a body that can be set down anywhere. */
 @Component({
   selector: 'gm-course-page',
-  imports: [CourseCanvas, DeskNotice, FieldRow],
+  imports: [AlignBar, CourseCanvas, DeskNotice, FieldRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'onKey($event)', '(window:pagehide)': 'desk.flush()' },
   templateUrl: './course-page.html',
@@ -59,6 +61,8 @@ export class CoursePage {
   protected readonly snaps = [0.05, 0.1, 0.25, 0.5, 1];
   protected readonly snap = signal(0.25);
   protected readonly chosen = signal<string | undefined>(undefined);
+  /** What is chosen beside it. */
+  protected readonly beside = signal<ReadonlySet<string>>(new Set());
   private readonly stoodAt = signal<Point | undefined>(undefined);
   /** The movesets whose bodies can be set down. */
   protected readonly movesets = signal<StoredDocument[]>([]);
@@ -69,6 +73,11 @@ export class CoursePage {
     return file === undefined ? [] : piecesOf(file);
   });
   protected readonly piece = computed(() => this.pieces().find((p) => p.key === this.chosen()));
+  /** All that is chosen, the first one first. */
+  private readonly several = computed(() => {
+    const [first, beside] = [this.piece(), this.beside()];
+    return first === undefined ? [] : [first, ...this.pieces().filter((p) => beside.has(p.key))];
+  });
   protected readonly title = computed(() => {
     const piece = this.piece();
     return piece === undefined ? '' : `${WORDS[piece.kind]} ${piece.name}`.trim();
@@ -115,6 +124,17 @@ export class CoursePage {
       .subscribe((documents) => this.movesets.set(documents));
   }
 
+  protected choose({ key, more }: { key: string | undefined; more: boolean }): void {
+    if (!more || key === undefined || this.chosen() === undefined) {
+      this.chosen.set(key);
+      this.beside.set(new Set());
+    } else if (key !== this.chosen()) this.beside.update((keys) => toggled(keys, key));
+  }
+
+  protected align(how: Alignment): void {
+    this.apply('align', aligned(this.several(), how));
+  }
+
   protected draw({ from, to }: { from: Point; to: Point }): void {
     const tool = this.tool();
     if (tool === 'choose' || tool === 'body') return;
@@ -127,7 +147,7 @@ export class CoursePage {
   }
 
   protected place(piece: Piece, points: Point[]): void {
-    this.apply(`move ${WORDS[piece.kind]}`, placed(piece, points));
+    this.apply(`move ${WORDS[piece.kind]}`, placedWith(piece, points, this.several()));
   }
 
   protected stand(at: Point): void {
@@ -168,9 +188,11 @@ export class CoursePage {
   }
 
   protected remove(): void {
-    const piece = this.piece();
-    if (piece !== undefined && this.apply(`remove ${WORDS[piece.kind]}`, [{ path: piece.path }]))
-      this.chosen.set(undefined);
+    const several = this.several();
+    const [first] = several;
+    if (first === undefined) return;
+    const what = several.length > 1 ? `${several.length} things` : WORDS[first.kind];
+    if (this.apply(`remove ${what}`, removed(several))) this.choose({ key: undefined, more: false });
   }
 
   protected whole(): void {
@@ -204,7 +226,11 @@ export class CoursePage {
     else if (event.key === 'm') this.mirror();
     else if (step !== undefined && piece !== undefined) {
       event.preventDefault();
-      this.place(piece, shifted(piece, step[0] * this.snap(), step[1] * this.snap()));
+      const [dx, dy] = [step[0] * this.snap(), step[1] * this.snap()];
+      this.apply(
+        `move ${WORDS[piece.kind]}`,
+        this.several().flatMap((p) => placed(p, shifted(p, dx, dy))),
+      );
     }
   }
 
@@ -213,4 +239,10 @@ export class CoursePage {
     if (wrong !== undefined) this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
     return wrong === undefined;
   }
+}
+
+function toggled(keys: ReadonlySet<string>, key: string): ReadonlySet<string> {
+  const next = new Set(keys);
+  if (!next.delete(key)) next.add(key);
+  return next;
 }

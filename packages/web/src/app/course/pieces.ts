@@ -189,3 +189,20 @@ const freeName = (name: string, taken: object): string => {
   while (Object.hasOwn(taken, `${stem}${n}`)) n++;
   return `${stem}${n}`;
 };
+
+/** The rectangle that holds all pieces, with some room round it (metres). */
+export function extentOf(pieces: readonly Piece[]): {
+  minX: number;
+  maxX: number;
+  minY: number;
+  maxY: number;
+} {
+  const all = pieces.flatMap((p) => p.points);
+  const [xs, ys] = [all.map((p) => p[0]), all.map((p) => p[1])];
+  return {
+    minX: Math.min(...xs, 0) - 2,
+    maxX: Math.max(...xs, 10) + 2,
+    minY: Math.min(...ys, 0) - 2,
+    maxY: Math.max(...ys, 4) + 3,
+  };
+}

@@ -6,6 +6,7 @@ import {
   etagOf,
   type Problem,
   type Revision,
+  type RestoredSamples,
   type StoredDocument,
   type Summary,
 } from '@glenmark/contract';
@@ -59,6 +60,11 @@ export class Api {
 
   import(text: string): Observable<StoredDocument> {
     return this.http.post<StoredDocument>('/api/import', { text }).pipe(catchError(toApiError));
+  }
+
+  /** Brings back the samples that are gone. */
+  restoreSamples(): Observable<RestoredSamples> {
+    return this.http.post<RestoredSamples>('/api/samples/restore', {}).pipe(catchError(toApiError));
   }
 
   remove(document: { kind: Kind; id: string; revision: number; hash: string }): Observable<unknown> {

@@ -52,7 +52,8 @@ function setUp(
     expected: () => of({ met: 1, of: 2 }),
     findings: (text: string) => {
       analysed.push(text);
-      return of([{ fingerprint: String(analysed.length) } as Finding]);
+      const findings = [{ fingerprint: String(analysed.length) } as Finding];
+      return of({ findings, byTapes: undefined });
     },
   };
   TestBed.configureTestingModule({

@@ -1,6 +1,26 @@
-import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import {
+  CdkDrag,
+  type CdkDragDrop,
+  CdkDragHandle,
+  CdkDragPreview,
+  CdkDropList,
+} from '@angular/cdk/drag-drop';
+import { elementSize } from '../run/element-size';
 import { KindMark } from '../ui/kind-mark';
 import type { SeenLane } from '../data/seen';
+import { COLUMN, columnWindow, MANY, ROW_HEAD, scrolledTo } from './column-window';
 import type { Cell, Grid } from './grid-data';
 
 export interface CellPlace {
@@ -11,13 +31,15 @@ export interface CellPlace {
 /** The from × to grid of a lane. Arrows move, typing writes a guard, Delete removes; heads open the sheet. */
 @Component({
   selector: 'gm-crossings-grid',
-  imports: [KindMark],
+  imports: [CdkDrag, CdkDragHandle, CdkDragPreview, CdkDropList, KindMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(scroll)': 'onScroll()' },
   templateUrl: './crossings-grid.html',
   styleUrl: './crossings-grid.scss',
 })
 export class CrossingsGrid {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
   readonly grid = input.required<Grid>();
   readonly place = input<CellPlace | undefined>();
   /** Cells that are picked together with the chosen one, as `from to`. */
@@ -35,6 +57,30 @@ export class CrossingsGrid {
   /** A guard is begun for the chosen cell; the text is what was typed so far. */
   readonly write = output<string>();
   readonly remove = output<CellPlace>();
+  /** A row was dragged to another place among the rows. */
+  readonly reorder = output<{ name: string; index: number }>();
+
+  private readonly size = elementSize();
+  private readonly left = signal(0);
+  protected readonly column = COLUMN;
+  /** Of a large grid only the columns in sight are made. */
+  protected readonly shown = computed(() =>
+    columnWindow(this.grid().heads.length, this.left(), this.size().width),
+  );
+  protected readonly heads = computed(() => this.shown().columns.map((c) => this.grid().heads[c]!));
+  protected readonly isMany = computed(() => this.grid().heads.length >= MANY);
+  protected readonly width = computed(() => {
+    const { length } = this.grid().heads;
+    return !this.isMany() ? 165 + length * 68 : ROW_HEAD + length * COLUMN + 42;
+  });
+
+  protected onScroll(): void {
+    this.left.set(this.host.nativeElement.scrollLeft);
+  }
+
+  protected onDrop({ item, currentIndex }: CdkDragDrop<unknown, unknown, string>): void {
+    this.reorder.emit({ name: item.data, index: currentIndex });
+  }
 
   protected isChosen(cell: Cell): boolean {
     const place = this.place();
@@ -98,6 +144,14 @@ export class CrossingsGrid {
     const { from, to } = cell;
     if (picking) this.pick.emit({ cell: { from, to }, alone: false });
     else this.choose.emit({ from, to });
-    this.host.nativeElement.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)?.focus();
+    const grid = this.host.nativeElement;
+    const focus = (): void => grid.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)?.focus();
+    if (this.shown().columns.includes(column)) {
+      focus();
+      return;
+    }
+    grid.scrollLeft = scrolledTo(column, grid.scrollLeft, this.size().width);
+    this.left.set(grid.scrollLeft);
+    afterNextRender(focus, { injector: this.injector });
   }
 }

@@ -1,11 +1,12 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
+import { movedKey } from '@glenmark/core';
 import { Scoutings } from '../data/scoutings';
 import { Seen } from '../data/seen';
 import { Workspace } from '../data/workspace';
 import { usedCrossings } from './coverage';
 import type { CellPlace } from './crossings-grid';
 import { buildGrid } from './grid-data';
-import { cellsBetween, gridView } from './grid-view';
+import { cellsBetween, gridView, placesMoved } from './grid-view';
 
 /** The grid of the lane that Model shows: what of it is folded, sought and picked, and what it says beside its guards. */
 @Injectable()
@@ -51,6 +52,19 @@ export class GridShown {
     const folded = new Set(this.folded());
     if (!folded.delete(group)) folded.add(group);
     this.folded.set(folded);
+  }
+
+  /** Puts a state where its row was dragged to: among its siblings, for it stays in its group. */
+  reorder(name: string, index: number): void {
+    const { states } = this.workspace.machine()!;
+    const moved = states.find((s) => s.name === name);
+    if (moved === undefined) return;
+    const names = this.grid().rows.map((row) => row.name);
+    const by = placesMoved(names, name, index, (other) =>
+      states.some((s) => s.name === other && s.lane === moved.lane && s.parent === moved.parent),
+    );
+    const text = by === 0 ? undefined : movedKey(this.workspace.text(), moved.path, by);
+    if (text !== undefined) this.workspace.replace(`move ${name}`, text);
   }
 
   /** Picks the rectangle from the chosen cell to another; or adds one cell, or leaves it out. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { readMoveset } from '@glenmark/core';
 import { buildGrid } from './grid-data';
-import { cellsBetween, gridView, membersOf } from './grid-view';
+import { cellsBetween, gridView, membersOf, placesMoved } from './grid-view';
 
 const TEXT = `glenmark: 1
 kind: moveset
@@ -31,6 +31,17 @@ const whole = buildGrid(machine, 0, []);
 const none = { filter: '', folded: new Set<string>() };
 const chipsOf = (grid: typeof whole): number[] =>
   [...new Set(grid.rows.flatMap((r) => r.cells.flatMap((c) => c.chips.map((chip) => chip.index))))].sort();
+
+describe('a row that is dragged', () => {
+  it('goes past its siblings only, as far as it was dragged past them', () => {
+    const rows = ['*', 'Stand', 'Air', 'Up', 'High', 'Glide', 'Flap', 'Crouch'];
+    const top = (name: string): boolean => ['Stand', 'Air', 'Crouch'].includes(name);
+    expect(placesMoved(rows, 'Crouch', 1, top)).toBe(-2);
+    expect(placesMoved(rows, 'Crouch', 4, top)).toBe(0);
+    expect(placesMoved(rows, 'Stand', 7, top)).toBe(2);
+    expect(placesMoved(rows, 'Up', 0, (name) => name === 'Up' || name === 'High')).toBe(0);
+  });
+});
 
 describe('what of a grid is shown', () => {
   it('is all of it, unless something is folded or sought', () => {

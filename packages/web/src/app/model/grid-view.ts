@@ -70,3 +70,16 @@ export function cellsBetween(
   if (top < 0 || left < 0) return [];
   return grid.rows.slice(top, bottom + 1).flatMap((r) => r.cells.slice(left, right + 1));
 }
+
+/** How many places a row goes among its siblings when it is put at another place among all rows. */
+export function placesMoved(
+  rows: readonly string[],
+  name: string,
+  index: number,
+  isSibling: (name: string) => boolean,
+): number {
+  const others = rows.filter((row) => row !== name);
+  const after = [...others.slice(0, index), name, ...others.slice(index)];
+  const placeIn = (list: readonly string[]): number => list.filter(isSibling).indexOf(name);
+  return placeIn(after) - placeIn(rows);
+}

@@ -132,6 +132,18 @@ export class Shelf {
     saveFile('glenmark.zip', new Blob([new Uint8Array(zip)], { type: 'application/zip' }));
   }
 
+  protected restoreSamples(): void {
+    this.api.restoreSamples().subscribe({
+      next: ({ restored, changed }) => {
+        this.reload.next();
+        const back = restored.length === 0 ? 'No sample was gone' : `Brought back: ${restored.join(', ')}`;
+        const kept = changed.length === 0 ? '' : ` Left as you changed them: ${changed.join(', ')}.`;
+        this.tell(`${back}.${kept}`);
+      },
+      error: (error: ApiError) => this.tell(error.problem.detail),
+    });
+  }
+
   protected remove(document: StoredDocument): void {
     this.api.remove(document).subscribe({
       next: () => {

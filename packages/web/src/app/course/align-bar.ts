@@ -1,0 +1,45 @@
+import { ChangeDetectionStrategy, Component, output } from '@angular/core';
+import type { Alignment } from './align';
+
+const ACTS: { how: Alignment; word: string }[] = [
+  { how: 'left', word: 'left edges' },
+  { how: 'centre', word: 'centres' },
+  { how: 'right', word: 'right edges' },
+  { how: 'top', word: 'tops' },
+  { how: 'middle', word: 'middles' },
+  { how: 'bottom', word: 'bottoms' },
+];
+
+/** What can be done with several pieces of a course at once. */
+@Component({
+  selector: 'gm-align-bar',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <p class="dim">to the line of the one that was chosen first</p>
+    <p class="acts">
+      @for (act of acts; track act.how) {
+        <button type="button" class="plain-button small" (click)="align.emit(act.how)">{{ act.word }}</button>
+      }
+    </p>
+    <p class="dim">with equal gaps</p>
+    <p class="acts">
+      <button type="button" class="plain-button small" (click)="align.emit('spread')">across</button>
+      <button type="button" class="plain-button small" (click)="align.emit('spreadUp')">up and down</button>
+    </p>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 6px;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px;
+    }
+  `,
+})
+export class AlignBar {
+  protected readonly acts = ACTS;
+  readonly align = output<Alignment>();
+}
