@@ -127,7 +127,11 @@ export class Score {
     effect(() => {
       const tick = this.tick();
       const part = untracked(this.part);
-      if (part !== undefined) this.part.set(showing(untracked(this.total), untracked(this.window), tick));
+      if (part === undefined) return;
+      const window = untracked(this.window);
+      const next = showing(untracked(this.total), window, tick);
+      // The same part once more would have everything drawn again at every tick.
+      if (next !== window) this.part.set(next);
     });
   }
 
