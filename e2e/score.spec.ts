@@ -127,6 +127,11 @@ test('a tape is cut, repeated, marked, read near and far, set by numbers, and ta
   await app.keyboard.press('Tab');
   await expect(compare.getByRole('button', { name: /^tick \d+$/ })).toBeVisible();
   await expect(app.getByRole('img', { name: 'states of legs, other' })).toBeVisible();
+  // Beside itself at another tick rate, drawn over it.
+  await compare.getByLabel('Compare with').selectOption('one other tick rate, drawn over');
+  await compare.getByLabel('Ticks a second').selectOption('30');
+  await expect(compare.getByRole('columnheader', { name: 'at 30' })).toBeVisible();
+  await expect(compare.getByRole('button', { name: /^tick \d+$/ })).toBeVisible();
 });
 
 test('a tape for controls that are gone is kept, and played as one says', async ({ app }) => {

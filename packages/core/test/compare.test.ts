@@ -9,6 +9,11 @@ import {
   play,
   readCourse,
   whenOpen,
+  partingInTime,
+  readMoveset,
+  readTape,
+  retimed,
+  runTape,
 } from '@glenmark/core';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs, sample } from './helpers.js';
 
@@ -104,5 +109,44 @@ describe('when a crossing was open', () => {
       }),
       { numRuns: 30 },
     );
+  });
+});
+
+describe('runs at different tick rates', () => {
+  const at = (rate: number) => {
+    const { machine: own } = readMoveset(sample('courier.yaml'), { rate });
+    const { tape } = readTape(sample('yard-crossing.yaml'));
+    return runTape(own!, readCourse(sample('mill-yard.yaml')).course!, tape!).session!.trace;
+  };
+
+  it('are laid on the ticks of one, each record that of the same time', () => {
+    const own = at(60);
+    expect(retimed(own, own).records).toEqual(own.records);
+    expect(partingInTime(own, retimed(own, own))).toBeUndefined();
+    for (const rate of [30, 50, 120, 144]) {
+      const other = at(rate);
+      const laid = retimed(other, own);
+      expect(Math.abs(laid.records.length - own.records.length)).toBeLessThanOrEqual(2);
+      laid.records.forEach((record, tick) => {
+        expect(record.tick).toBe(tick);
+        // The last one that is not later than the end of this tick.
+        const shown = other.records.findLastIndex((r) => (r.tick + 1) / rate <= (tick + 1) / 60 + 1e-9);
+        expect(record.body).toBe(other.records[Math.max(0, shown)]!.body);
+      });
+    }
+  });
+
+  it('part where a state is not the other\u2019s for more than a tick, or the bodies are far apart', () => {
+    const own = at(60);
+    const late = {
+      ...own,
+      records: own.records.map((r, t) => ({ ...r, leaves: own.records[Math.max(0, t - 1)]!.leaves })),
+    };
+    expect(partingInTime(own, late)).toBeUndefined();
+    const away = {
+      ...own,
+      records: own.records.map((r, t) => (t < 40 ? r : { ...r, body: { ...r.body, x: r.body.x + 1 } })),
+    };
+    expect(partingInTime(own, away)).toEqual({ tick: 40, what: ['the bodies are 1.00 m apart'] });
   });
 });

@@ -16,4 +16,5 @@ export * from './when-open.js';
 export * from './start.js';
 export * from './session.js';
 export * from './compare.js';
+export * from './retime.js';
 export * from './digest.js';

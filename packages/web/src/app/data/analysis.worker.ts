@@ -15,11 +15,13 @@ import {
   type KeptRun,
   type Measures,
   type Parting,
+  partingInTime,
   partingOf,
   readCourse,
   readMoveset,
   readTape,
   runTape,
+  retimed,
   type Session,
   startOf,
   type Tape,
@@ -82,6 +84,8 @@ export interface Beside {
   course: string;
   tape: string;
   label: string;
+  /** Ticks a second, when they are not the moveset's own. */
+  rate?: number;
 }
 
 /** What is compared of a run; `parting` and `session` are of the second of two. */
@@ -177,13 +181,20 @@ const analysis = {
 
   /** Two runs beside each other, with where they part. */
   beside(runs: readonly [Beside, Beside]): Compared[] {
-    const [one, other] = runs.map((run) => sessionOf(run));
+    const [one, other] = runs.map((run) => sessionOf(run, run.rate));
     const compared = runs.map((run, i) => comparedOf(run.label, [one, other][i]!));
     if (one?.session === undefined || other?.session === undefined) return compared;
-    const parting = partingOf(one.session.trace, other.session.trace);
+    const [own, second] = [one.session.trace, other.session.trace];
+    const isRetimed = own.machine.rate !== second.machine.rate;
+    const trace = isRetimed ? retimed(second, own) : second;
+    const parting = isRetimed ? partingInTime(own, trace) : partingOf(own, trace);
     return [
       compared[0]!,
-      { ...compared[1]!, session: other.session, ...(parting === undefined ? {} : { parting }) },
+      {
+        ...compared[1]!,
+        session: { ...other.session, trace },
+        ...(parting === undefined ? {} : { parting }),
+      },
     ];
   },
 

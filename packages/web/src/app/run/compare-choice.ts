@@ -9,6 +9,9 @@ import { Workspace } from '../data/workspace';
 import { dialRows } from '../model/values/dials';
 import { asSentence } from '../ui/sentence';
 
+/** The tick rates at which runs are compared. */
+export const RATES = [30, 50, 60, 120, 144];
+
 /** What a run is put beside: itself at other tick rates, or another run. */
 export type Other = 'rates' | Beside;
 
@@ -26,6 +29,7 @@ interface Turned {
       compare with
       <select #box class="text-field" (change)="kind.set(box.value)" aria-label="Compare with">
         <option value="rates">other tick rates</option>
+        <option value="rate">one other tick rate, drawn over</option>
         <option value="dials" [disabled]="dials().length === 0">other dials</option>
         <option value="revision" [disabled]="earlier().length === 0">an earlier revision</option>
         @for (t of others(); track t.tape.id) {
@@ -33,6 +37,16 @@ interface Turned {
         }
       </select>
     </label>
+    @if (kind() === 'rate') {
+      <label>
+        ticks a second
+        <select #box class="text-field" (change)="rate.set(+box.value)" aria-label="Ticks a second">
+          @for (r of rates(); track r) {
+            <option [value]="r" [selected]="r === chosenRate()">{{ r }}</option>
+          }
+        </select>
+      </label>
+    }
     @if (kind() === 'dials') {
       @for (t of turned(); track $index) {
         <div class="dial">
@@ -124,11 +138,21 @@ export class CompareChoice {
   protected readonly earlier = inject(Revisions).earlier;
   protected readonly revision = signal<number | undefined>(undefined);
   protected readonly chosenRevision = computed(() => this.revision() ?? this.earlier()[0]?.number);
+  protected readonly rates = computed(() => RATES.filter((r) => r !== this.workspace.machine()?.nominalRate));
+  protected readonly rate = signal<number | undefined>(undefined);
+  protected readonly chosenRate = computed(() => this.rate() ?? this.rates()[0]!);
   protected readonly wrong = signal('');
 
   constructor() {
     combineLatest([
-      toObservable(computed(() => ({ kind: this.kind(), own: this.own(), turned: this.turned() }))),
+      toObservable(
+        computed(() => ({
+          kind: this.kind(),
+          own: this.own(),
+          turned: this.turned(),
+          rate: this.chosenRate(),
+        })),
+      ),
       toObservable(this.chosenRevision),
     ])
       .pipe(
@@ -157,6 +181,7 @@ export class CompareChoice {
     const [kind, own] = [this.kind(), this.own()];
     this.wrong.set('');
     if (kind === 'rates') return of(kind);
+    if (kind === 'rate') return of({ ...own, label: `at ${this.chosenRate()}`, rate: this.chosenRate() });
     if (kind === 'dials') return of(this.withDials(own));
     if (kind === 'revision') {
       if (revision === undefined) return of(undefined);

@@ -5,9 +5,7 @@ import { of, switchMap } from 'rxjs';
 import { Analysis } from '../data/analysis';
 import type { Compared } from '../data/analysis.worker';
 import { Workspace } from '../data/workspace';
-import { CompareChoice, type Other } from './compare-choice';
-
-const RATES = [30, 50, 60, 120, 144];
+import { CompareChoice, type Other, RATES } from './compare-choice';
 
 /** The measures that people compare, with how they are written. */
 const ROWS: { name: string; of: (m: Measures) => number; unit: string }[] = [
