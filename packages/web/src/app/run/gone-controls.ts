@@ -8,6 +8,15 @@ import { TapeActs } from './tape-acts';
   selector: 'gm-gone-controls',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    @if (grid(); as g) {
+      <p>
+        The tape is made in ticks of {{ g.own }} a second, and the moveset runs at {{ g.of }}: its bars are
+        shown and cannot be edited.
+        <button type="button" class="plain-button small first" (click)="acts.regrid()">
+          Lay it on {{ g.of }} ticks a second
+        </button>
+      </p>
+    }
     @for (g of gone(); track g.control) {
       <p>
         The tape holds <b class="mono">{{ g.control }}</b> {{ g.times }}, which this moveset does not have.
@@ -55,6 +64,12 @@ export class GoneControls {
   protected readonly acts = inject(TapeActs);
   private readonly desk = inject(TapeDesk);
   private readonly workspace = inject(Workspace);
+  /** The tape's own ticks a second and those of the moveset, when they are not the same. */
+  protected readonly grid = computed(() => {
+    const own = this.open() ? this.desk.tape()?.rate : undefined;
+    const of = this.workspace.machine()?.rate;
+    return own === undefined || of === undefined || own === of ? undefined : { own, of };
+  });
   /** Whether the tape that is shown is the one that is open. */
   readonly open = input.required<boolean>();
 

@@ -17,7 +17,7 @@ import { saveFile } from '../ui/save-file';
 import type { BarChange } from './score/control-row';
 import type { Stretch } from './score/score-rows';
 import { clearSpan, cutSpan, heldIn, heldText, pasteAt, repeatSpan, resized } from './span-edits';
-import { drivenText, marking, notMarking, putBar } from './tape-edits';
+import { drivenText, marking, notMarking, putBar, regriddedText } from './tape-edits';
 
 /** What a person does to the open tape, each a step that can be undone; what cannot be done is told. */
 @Injectable({ providedIn: 'root' })
@@ -95,6 +95,15 @@ export class TapeActs {
     const machine = this.workspace.machine();
     if (tape === undefined || machine === undefined || inputs.length === 0) return;
     this.replace(name, drivenText(tape, machine, this.workspace.id()!, inputs));
+  }
+
+  /** Lays the tape on the ticks of the moveset. */
+  regrid(): void {
+    const tape = this.desk.tape();
+    const machine = this.workspace.machine();
+    if (tape === undefined || machine === undefined) return;
+    const name = `lay on ${machine.rate} ticks a second`;
+    this.replace(name, regriddedText(tape, machine, this.workspace.id()!));
   }
 
   async readCsv(file: File): Promise<void> {

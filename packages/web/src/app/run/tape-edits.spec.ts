@@ -1,5 +1,8 @@
-import { edit, readTape, type Span, type Tape } from '@glenmark/core';
-import { drawnValue, expecting, notExpecting, putBar, valuesOf } from './tape-edits';
+import { edit, readCourse, readMoveset, readTape, runTape, type Span, type Tape } from '@glenmark/core';
+import courier from '../../../../../examples/courier.yaml' with { loader: 'text' };
+import yard from '../../../../../examples/mill-yard.yaml' with { loader: 'text' };
+import crossing from '../../../../../examples/yard-crossing.yaml' with { loader: 'text' };
+import { drawnValue, expecting, notExpecting, putBar, regriddedText, valuesOf } from './tape-edits';
 
 const TEXT = `glenmark: 1
 kind: tape
@@ -68,5 +71,21 @@ describe('bars of a tape', () => {
     const none = edit(edit(more, notExpecting(read(more), 0)), notExpecting(read(TEXT), 0));
     expect(read(none).expect).toEqual([]);
     expect(read(edit(none, expecting(read(none), 'always grounded'))).expect).toEqual(['always grounded']);
+  });
+});
+
+describe('a tape made on another grid', () => {
+  it('laid on the ticks of the moveset plays bit for bit as it did, and expects the same', () => {
+    const machine = readMoveset(courier).machine!;
+    const course = readCourse(yard).course!;
+    for (const rate of [30, 50, 120]) {
+      const text = crossing.replace(/^ticks:/m, `tickRate: ${rate}\nticks:`).replace(/^marks:.*$/m, '');
+      const tape = read(text);
+      const laid = read(regriddedText(tape, machine, 'courier'));
+      expect(laid.rate).toBeUndefined();
+      const [before, after] = [tape, laid].map((t) => runTape(machine, course, t).session!);
+      expect(after!.digest).toBe(before!.digest);
+      expect(after!.expectations.map((e) => e.passed)).toEqual(before!.expectations.map((e) => e.passed));
+    }
   });
 });

@@ -5,7 +5,9 @@ import {
   type Span,
   spansOf,
   type Tape,
+  tapeInputs,
   tapeText,
+  toMachineTick,
 } from '@glenmark/core';
 
 /** What a person does to a tape, as changes of its document. Ticks are those of the tape's own grid. */
@@ -97,6 +99,26 @@ export function drivenText(
     facing: tape.facing,
     inputs,
     marks: tape.marks.filter((mark) => mark.tick < inputs.length),
+    expect,
+  });
+}
+
+/** The text of a tape laid on the moveset's own ticks: it plays there as it did, and its bars can be edited. */
+export function regriddedText(tape: Tape, machine: Machine, moveset: string): string {
+  const onGrid = (tick: number): number => toMachineTick(tape, machine, tick);
+  const expect = tape.expect.map((line) =>
+    line.replace(/^\s*(?:at|between)\s+\d+(?:\s+and\s+\d+)?/, (when) =>
+      when.replace(/\d+/g, (tick) => String(onGrid(Number(tick)))),
+    ),
+  );
+  return tapeText(machine, {
+    name: tape.name,
+    moveset,
+    course: tape.course,
+    start: tape.start,
+    facing: tape.facing,
+    inputs: tapeInputs(tape, machine),
+    marks: tape.marks.map(({ name, tick }) => ({ name, tick: onGrid(tick) })),
     expect,
   });
 }
