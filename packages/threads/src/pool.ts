@@ -64,7 +64,8 @@ export function createPool({
           void hand.worker.terminate();
           hands[i] = begin();
         }
-        if (tries === MOST_TRIES) throw new Error(`a scouting worker died ${tries} times: ${reason}`);
+        if (tries === MOST_TRIES)
+          throw new Error(`a scouting worker died ${tries} times: ${reason}`, { cause: error });
       }
     }
   };

@@ -7,13 +7,9 @@ import { Router, RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
 import {
   edit,
-  errorsOf,
-  kindOf,
   type Kind,
-  readCourse,
   readFile,
   readMoveset,
-  readTape,
   slugOf,
   structuralFindings,
   questionOf,
@@ -23,6 +19,7 @@ import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError
 import { Api, type ApiError } from '../data/api';
 import { saveFile } from '../ui/save-file';
 import { EMPTY_MOVESET } from './empty-moveset';
+import { faultsOf } from './import-faults';
 import { Picture } from './picture';
 
 interface Item {
@@ -240,13 +237,4 @@ export class Shelf {
             : { path: ['/moveset', slugOf(moveset), 'run'], query: { tape: document.id } },
     };
   }
-}
-
-/** What is wrong with a file that somebody wants to import, each with its place. */
-function faultsOf(text: string): string[] {
-  const kind = kindOf(text) ?? 'moveset';
-  const { diagnostics } = { moveset: readMoveset, course: readCourse, tape: readTape }[kind](text);
-  return errorsOf(diagnostics)
-    .slice(0, 8)
-    .map((d) => `${d.line}:${d.column}: ${d.message}`);
 }
