@@ -64,6 +64,10 @@ test('a character is built from nothing: trot, double hop, crouch, dash, wall sl
   };
   await write('Trot to Dash', 'pressed(dash) and ready(bursts)');
   await app.getByRole('button', { name: 'Higher rank' }).click();
+  // Both pressed at once, hop and dash would tie: it is told at once, and one more rank is the end of it.
+  await expect(app.getByRole('link', { name: '1 can’t agree' })).toBeVisible();
+  await app.getByRole('button', { name: 'Higher rank' }).click();
+  await expect(app.getByRole('link', { name: '0 can’t agree' })).toBeVisible();
   await write('Dash to Trot', 'elapsed >= 0.2 s');
 
   // A crouch under a ceiling: its stance, its key, its state.

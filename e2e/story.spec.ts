@@ -9,6 +9,7 @@ test('a sample is opened, its tape played and scrubbed, and why says what stoppe
   await expect(app.getByRole('grid')).toBeVisible();
   await app.getByRole('link', { name: 'Run', exact: true }).click();
   await app.getByLabel('Tape').selectOption('Culvert slide');
+  await expect(app).toHaveURL(/tape=culvert-slide/);
   await expect(app.getByText('6 of 6 expectations met')).toBeVisible();
   const playhead = app.getByRole('slider', { name: 'Playhead' });
   await playhead.focus();
@@ -43,7 +44,7 @@ test('the draft shows its faults; one is mended by a guard, undone, and nothing 
   await app.getByRole('link', { name: 'Courier draft' }).click();
   await app.getByRole('link', { name: 'Findings' }).click();
   const rows = app.getByRole('article');
-  await expect(rows).toHaveCount(16);
+  await expect(rows).toHaveCount(19);
   await expect(app.getByRole('region', { name: 'Can’t get in' })).toContainText(
     'Perch can never be entered: no crossing leads to it.',
   );
@@ -86,7 +87,7 @@ test('the draft shows its faults; one is mended by a guard, undone, and nothing 
   await expect(guard).toHaveValue('held(hop) and falling');
   await expect(app.getByRole('link', { name: '3 can’t get in' })).toBeVisible();
   await app.getByRole('link', { name: 'Findings' }).click();
-  await expect(rows).toHaveCount(15);
+  await expect(rows).toHaveCount(18);
 
   // The witness of the tie opens in Run at its tick.
   await app.getByRole('button', { name: /Slide and Crawl open/ }).click();

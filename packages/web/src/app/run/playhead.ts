@@ -4,6 +4,9 @@ import { Playback } from './playback';
 import { PlayedTape } from './played-tape';
 import type { Stretch } from './score/score-rows';
 
+/** Marks the navigations that only write down where the playhead went. */
+const OWN = 'playhead';
+
 /** Where in the run one is: the tick, the chosen span, and how it plays. */
 @Injectable()
 export class Playhead implements OnDestroy {
@@ -29,7 +32,13 @@ export class Playhead implements OnDestroy {
     this.playback.stop();
     this.at.set(Math.max(0, Math.min(this.played.last(), tick)));
     const queryParams = { tick: this.at() };
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+    const info = OWN;
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true, info });
+  }
+
+  /** Whether the address says what it does because of `moveTo`: the playhead may be further by now. */
+  isOwnAddress(): boolean {
+    return this.router.lastSuccessfulNavigation()?.extras.info === OWN;
   }
 
   /** Goes to a tick that the address says already, or to the beginning of another tape. */

@@ -116,7 +116,10 @@ export class Run {
     effect(() => this.played.asked.set(this.tape()));
     effect(() => {
       const tick = Number(this.tick() ?? 0);
-      if (Number.isInteger(tick) && tick >= 0) untracked(() => this.playhead.startAt(tick));
+      untracked(() => {
+        const isNews = !this.playhead.isOwnAddress();
+        if (isNews && Number.isInteger(tick) && tick >= 0) this.playhead.startAt(tick);
+      });
     });
   }
 
