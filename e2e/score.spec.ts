@@ -142,6 +142,8 @@ test('a tape for controls that are gone is kept, and played as one says', async 
     .selectOption({ label: 'Winch swing (made for another moveset)' });
   const gone = app.getByRole('paragraph').filter({ hasText: 'The tape holds grip' });
   await expect(gone).toBeVisible();
+  // It is asked once, and not told as a fault beside that.
+  await expect(app.getByRole('alert').filter({ hasText: 'has no control' })).toHaveCount(0);
   await app.getByLabel('Play grip as').selectOption('gust');
   await gone.getByRole('button', { name: 'Do so' }).click();
   await expect(gone).toBeHidden();

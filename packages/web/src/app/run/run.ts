@@ -108,6 +108,10 @@ export class Run {
   protected readonly failed = computed(
     () => this.played.session()?.expectations.filter((e) => !e.passed).length ?? 0,
   );
+  /** Why the tape cannot be played, but for what is asked about it already. */
+  protected readonly wrong = computed(() =>
+    this.played.wrong().filter((sentence) => !this.played.isOpen() || !isAboutControl(sentence)),
+  );
   /** Who is driving, and from where the tape is taken over. */
   protected readonly driving = signal<{ player: Player; before: number[][] } | undefined>(undefined);
 
@@ -207,3 +211,6 @@ export class Run {
     act();
   }
 }
+
+/** Whether a fault is that the moveset does not have one of the tape's controls: `gm-gone-controls` asks about those. */
+const isAboutControl = (sentence: string): boolean => / has no control '/.test(sentence);

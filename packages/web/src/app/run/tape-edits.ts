@@ -92,11 +92,7 @@ export function drivenText(
     return Math.max(...(ticks?.match(/\d+/g) ?? ['-1']).map(Number)) < inputs.length;
   });
   return tapeText(machine, {
-    name: tape.name,
-    moveset,
-    course: tape.course,
-    start: tape.start,
-    facing: tape.facing,
+    ...headOf(tape, moveset),
     inputs,
     marks: tape.marks.filter((mark) => mark.tick < inputs.length),
     expect,
@@ -112,13 +108,18 @@ export function regriddedText(tape: Tape, machine: Machine, moveset: string): st
     ),
   );
   return tapeText(machine, {
-    name: tape.name,
-    moveset,
-    course: tape.course,
-    start: tape.start,
-    facing: tape.facing,
+    ...headOf(tape, moveset),
     inputs: tapeInputs(tape, machine),
     marks: tape.marks.map(({ name, tick }) => ({ name, tick: onGrid(tick) })),
     expect,
   });
 }
+
+/** What stays of a tape when its inputs are written anew. */
+const headOf = ({ name, course, start, facing }: Tape, moveset: string) => ({
+  name,
+  moveset,
+  course,
+  start,
+  facing,
+});
