@@ -284,3 +284,64 @@ describe('what only the skeleton sees', () => {
     expect(codesOf(text)).toEqual(['IN2 proved B', 'IN2 proved Y']);
   });
 });
+
+describe('a control that is proved to do nothing any more', () => {
+  const NAMES = ['A', 'B', 'C', 'D'];
+  const crossing = fc
+    .tuple(
+      fc.nat(3),
+      fc.nat(3),
+      fc.constantFrom(
+        'pressed(hop)',
+        'pressed(dash)',
+        'pressed(hop) and wet',
+        'pressed(dash) and not wet',
+        'elapsed >= 0.1 s',
+      ),
+      fc.constantFrom('', ', do: ["wet := true"]', ', do: ["wet := false"]'),
+    )
+    .filter(([from, to]) => from !== to)
+    .map(
+      ([from, to, when, act]) => `      - { from: ${NAMES[from]}, to: ${NAMES[to]}, when: ${when}${act} }`,
+    );
+  const inputs = fc.array(fc.tuple(fc.nat(1), fc.nat(1)), { minLength: 60, maxLength: 60 });
+
+  it('is missed by no random play: from there on, runs with it and without it are in the same states', () => {
+    let compared = 0;
+    const course = courseOf(FLOOR);
+    fc.assert(
+      fc.property(fc.array(crossing, { minLength: 4, maxLength: 9 }), inputs, (crossings, presses) => {
+        const machine = machineOf(
+          movesetText({
+            states: NAMES.map((name) => `      ${name}: {}`).join('\n'),
+            crossings: crossings.join('\n'),
+            initial: 'A',
+            extra: 'variables: { wet: { flag: false } }',
+          }),
+        );
+        const { findings } = skeletonFindings(machine, structuralFindings(machine));
+        const fast = lower(machine, buildWorld(course, machine.stances, machine.casts));
+        for (const { state, fingerprint, certainty } of findings) {
+          const control = machine.controls.findIndex((c) => fingerprint === `OUT4/${c.name}`);
+          if (control < 0 || certainty !== 'proved') continue;
+          const leaf = machine.states.find((s) => s.name === state)!.index;
+          const s = startFast(fast, course.spawns[0]!);
+          let without: Float64Array | undefined;
+          for (const [hop, dash] of presses) {
+            const input = [0, hop, dash];
+            if (without !== undefined) {
+              step(fast, without, input.with(control, 0));
+              compared++;
+            }
+            step(fast, s, input);
+            if (without !== undefined)
+              expect(without[fast.layout.leaves], crossings.join('\n')).toBe(s[fast.layout.leaves]);
+            else if (s[fast.layout.leaves] === leaf) without = s.slice();
+          }
+        }
+      }),
+      { numRuns: 300 },
+    );
+    expect(compared).toBeGreaterThan(300);
+  });
+});

@@ -142,7 +142,7 @@ export class CoursePage {
     if (!place && from[0] === to[0]) return;
     if (!place && tool !== 'oneWay' && from[1] === to[1]) return;
     const { path, changes } = drawn(this.desk.compiled().file!, tool, from, to);
-    if (this.apply(`add a ${tool}`, changes)) this.chosen.set(path.join('.'));
+    if (this.apply(`add a ${tool}`, changes)) this.choose({ key: path.join('.'), more: false });
     this.tool.set('choose');
   }
 
@@ -179,7 +179,8 @@ export class CoursePage {
     const piece = this.piece();
     if (piece === undefined) return;
     const { path, changes } = doubled(this.desk.compiled().file!, piece, Math.max(1, this.snap()));
-    if (this.apply(`duplicate ${WORDS[piece.kind]}`, changes)) this.chosen.set(path.join('.'));
+    if (this.apply(`duplicate ${WORDS[piece.kind]}`, changes))
+      this.choose({ key: path.join('.'), more: false });
   }
 
   protected mirror(): void {

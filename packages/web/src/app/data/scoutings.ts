@@ -51,6 +51,7 @@ export class Scoutings {
   }
 
   start(request: ScoutingRequest): void {
+    this.inPage.drop();
     this.ask('/api/scoutings', request);
   }
 

@@ -93,9 +93,12 @@ export class Findings {
         })),
     })),
   );
+  private readonly opened = computed(() =>
+    this.workspace.findings().find((f) => f.fingerprint === this.open()),
+  );
   /** What each repair of the opened finding would do to the text, by its title. */
   protected readonly previews = computed((): Record<string, Hunk[]> => {
-    const opened = this.workspace.findings().find((f) => f.fingerprint === this.open());
+    const opened = this.opened();
     const repairs = opened === undefined ? [] : this.repairsOf(opened);
     const text = this.workspace.text();
     return Object.fromEntries(repairs.map((r) => [r.title, previewOf(text, r.changes)]));
@@ -103,7 +106,7 @@ export class Findings {
   /** The reason of the opened finding as a drawing, where there is one. */
   protected readonly drawing = computed((): Drawing | undefined => {
     const machine = this.workspace.machine();
-    const opened = this.workspace.findings().find((f) => f.fingerprint === this.open());
+    const opened = this.opened();
     return machine === undefined || opened === undefined ? undefined : drawingOf(machine, opened);
   });
   protected readonly ownTapes = computed(() =>

@@ -54,7 +54,12 @@ export class ScoutingPanel {
       ...s,
       word: WORDS[s.state],
       where: s.id === IN_PAGE ? 'in this page' : 'on the server',
-      goesOn: s.state === 'stopped' ? 'Go on' : s.state === 'failed' ? 'Begin it again' : undefined,
+      goesOn:
+        s.state === 'stopped'
+          ? 'Go on'
+          : s.state === 'failed' && s.id !== IN_PAGE
+            ? 'Begin it again'
+            : undefined,
       share: Math.min(1, s.done / s.situations),
       left: left === undefined ? '' : left < 1 ? 'nearly done' : `about ${Math.ceil(left)} s left`,
       stale: stale ? `of revision ${s.revision}; witnesses are played again at each edit` : '',

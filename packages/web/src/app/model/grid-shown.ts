@@ -59,8 +59,8 @@ export class GridShown {
     const { states } = this.workspace.machine()!;
     const moved = states.find((s) => s.name === name);
     if (moved === undefined) return;
-    const names = this.grid().rows.map((row) => row.name);
-    const by = placesMoved(names, name, index, (other) =>
+    const [shown, all] = [this.grid(), this.whole()].map(({ rows }) => rows.map((row) => row.name));
+    const by = placesMoved(shown!, all!, name, index, (other) =>
       states.some((s) => s.name === other && s.lane === moved.lane && s.parent === moved.parent),
     );
     const text = by === 0 ? undefined : movedKey(this.workspace.text(), moved.path, by);

@@ -36,10 +36,13 @@ describe('a row that is dragged', () => {
   it('goes past its siblings only, as far as it was dragged past them', () => {
     const rows = ['*', 'Stand', 'Air', 'Up', 'High', 'Glide', 'Flap', 'Crouch'];
     const top = (name: string): boolean => ['Stand', 'Air', 'Crouch'].includes(name);
-    expect(placesMoved(rows, 'Crouch', 1, top)).toBe(-2);
-    expect(placesMoved(rows, 'Crouch', 4, top)).toBe(0);
-    expect(placesMoved(rows, 'Stand', 7, top)).toBe(2);
-    expect(placesMoved(rows, 'Up', 0, (name) => name === 'Up' || name === 'High')).toBe(0);
+    expect(placesMoved(rows, rows, 'Crouch', 1, top)).toBe(-2);
+    expect(placesMoved(rows, rows, 'Crouch', 4, top)).toBe(0);
+    expect(placesMoved(rows, rows, 'Stand', 7, top)).toBe(2);
+    expect(placesMoved(rows, rows, 'Up', 0, (name) => name === 'Up' || name === 'High')).toBe(0);
+    // Past those that a filter hides, too.
+    expect(placesMoved(['*', 'Stand', 'Crouch'], rows, 'Crouch', 1, top)).toBe(-2);
+    expect(placesMoved(['*', 'Stand', 'Crouch'], rows, 'Stand', 2, top)).toBe(2);
   });
 });
 

@@ -71,15 +71,23 @@ export function cellsBetween(
   return grid.rows.slice(top, bottom + 1).flatMap((r) => r.cells.slice(left, right + 1));
 }
 
-/** How many places a row goes among its siblings when it is put at another place among all rows. */
+/**
+ * How many places a row goes among its siblings when it is put at another place among the rows that are shown; `all`
+ * are those that are not shown too.
+ */
 export function placesMoved(
-  rows: readonly string[],
+  shown: readonly string[],
+  all: readonly string[],
   name: string,
   index: number,
   isSibling: (name: string) => boolean,
 ): number {
-  const others = rows.filter((row) => row !== name);
-  const after = [...others.slice(0, index), name, ...others.slice(index)];
-  const placeIn = (list: readonly string[]): number => list.filter(isSibling).indexOf(name);
-  return placeIn(after) - placeIn(rows);
+  const others = shown.filter((row) => row !== name);
+  const before = others.slice(0, index).findLast(isSibling);
+  const after = others.slice(index).find(isSibling);
+  const siblings = all.filter(isSibling);
+  const rest = siblings.filter((row) => row !== name);
+  const place =
+    after !== undefined ? rest.indexOf(after) : before !== undefined ? rest.indexOf(before) + 1 : 0;
+  return place - siblings.indexOf(name);
 }
