@@ -94,6 +94,18 @@ describe('sweep', () => {
     );
   });
 
+  it('two corners that are a rounding apart make one face', () => {
+    const [a, b] = [3.301711276960846, 3.3017112769608463];
+    const shape = Float64Array.from([9, 0, 5, 3, a, 1.3, b, -1.3, 5, -3]);
+    const obstacle = obstacleOf(shape, 0, coreOf(CAPSULE));
+    const out = { distance: 0, nx: 0, ny: 0 };
+    // The flat left side of the sum goes from -1.3 - 1.35 to 1.3 - 0.35, half a width of 0.35 m beside it.
+    for (const y of [-2.6, -1, 0, 0.9]) {
+      expect(nearness(obstacle, 2, y, out).distance).toBeCloseTo(a - 2 - 0.35, 12);
+      expect(out.nx).toBeCloseTo(-1, 12);
+    }
+  });
+
   /** The grid against asking every obstacle, on courses with pieces of all sizes and boxes anywhere. */
   it('the broad phase finds what asking all finds, in the same order', () => {
     const size = fc.oneof(

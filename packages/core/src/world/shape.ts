@@ -49,7 +49,9 @@ export function doubleArea(polygon: ArrayLike<number>): number {
 
 /** The convex hull, counter-clockwise, without collinear corners (Andrew's monotone chain). */
 export function convexHull(points: readonly (readonly [number, number])[]): [number, number][] {
-  const sorted = [...points].sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+  // Points that are a rounding apart stand above each other: taken one by one they would hide a corner.
+  const column = (p: readonly [number, number]): number => Math.round(p[0] * 1e9);
+  const sorted = [...points].sort((a, b) => column(a) - column(b) || a[1] - b[1]);
   const half = (ordered: readonly (readonly [number, number])[]): [number, number][] => {
     const chain: [number, number][] = [];
     for (const p of ordered) {
@@ -60,7 +62,10 @@ export function convexHull(points: readonly (readonly [number, number])[]): [num
     chain.pop();
     return chain;
   };
-  return [...half(sorted), ...half(sorted.reverse())];
+  const hull = [...half(sorted), ...half(sorted.reverse())];
+  // Where the two halves meet nothing was left out yet: two edges in one line there would be one face to a body, and two
+  // to `nearness`.
+  return hull.filter((p, i) => turn(hull.at(i - 1)!, p, hull[(i + 1) % hull.length]!) > 1e-12);
 }
 
 const turn = (
