@@ -45,6 +45,8 @@ export class Score {
   /** Another run, whose lanes and curves are drawn beside those of this one. */
   readonly other = input<Session | undefined>();
   readonly moveTo = output<number>();
+  /** The playhead goes by so many ticks. */
+  readonly step = output<number>();
   readonly edit = output<BarChange>();
   readonly choose = output<Stretch | undefined>();
   readonly spanAct = output<SpanAct>();
@@ -172,14 +174,14 @@ export class Score {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const last = this.total() - 1;
-    const step = event.shiftKey ? 10 : 1;
-    const to = { ArrowLeft: this.tick() - step, ArrowRight: this.tick() + step, Home: 0, End: last }[
-      event.key
-    ];
-    if (to === undefined) return;
+    const size = event.shiftKey ? 10 : 1;
+    const by = { ArrowLeft: -size, ArrowRight: size }[event.key];
+    const to = { Home: 0, End: this.total() - 1 }[event.key];
+    if (by === undefined && to === undefined) return;
     event.preventDefault();
-    this.emit(to);
+    // By so much from where it is: the tick that is shown may be behind keys that follow each other fast.
+    if (by !== undefined) this.step.emit(by);
+    else this.emit(to!);
   }
 
   private emit(tick: number): void {
