@@ -5,6 +5,32 @@ import tseslint from 'typescript-eslint';
 /** The folders of the core in the order of the arrows: each may use those before it, never one after it. */
 const CORE = ['model', 'notation', 'world', 'machine', 'run', 'scout', 'findings', 'kits'];
 
+/** Attributes of templates that nobody reads, beside those that the rule about texts knows itself. */
+const NOT_READ = [
+  'accept',
+  'aria-controls',
+  'aria-describedby',
+  'aria-live',
+  'ariaCurrentWhenActive',
+  'cdkDragLockAxis',
+  'd',
+  'inputmode',
+  'marker-end',
+  'orient',
+  'preserveAspectRatio',
+  'scope',
+  'text-anchor',
+  'transform',
+  'vector-effect',
+];
+
+/** Texts of the web application that are not marked for translation, as far as a pattern can tell them from other strings. */
+const UNMARKED = [
+  'Literal[value=/[A-Za-z]{2,}[,:;]? [a-z]{2,}/]',
+  'Property[key.name=/^(label|title|word|about|hint|help)$/] > Literal[value=/[A-Za-z]{2}/]',
+  ':not(TaggedTemplateExpression, Property[key.name=/^(template|styles)$/]) > TemplateLiteral > TemplateElement[value.raw=/[a-z]{3,} [a-z$]|[a-z]{3,} $|^ ?[a-z]{3,} ?$/]',
+].map((selector) => ({ selector, message: 'What a person reads is marked with $localize (docs: texts).' }));
+
 /** What a part of the project must not import, as patterns with the reason. */
 const forbid = (files, ...rules) => ({
   files: [files],
@@ -76,8 +102,19 @@ export default tseslint.config(
     processor: angular.processInlineTemplates,
   },
   {
-    files: ['packages/web/src/**/*.html'],
+    files: ['packages/web/src/app/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: { 'no-restricted-syntax': ['error', ...UNMARKED] },
+  },
+  {
+    files: ['packages/web/src/app/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    rules: {
+      '@angular-eslint/template/i18n': [
+        'error',
+        { checkId: false, ignoreAttributes: NOT_READ, boundTextAllowedPattern: '^(s|m|m/s|r)$' },
+      ],
+    },
   },
   {
     files: ['scripts/**/*.mjs', '*.js', 'packages/cli/bin/*.js'],

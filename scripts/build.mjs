@@ -31,7 +31,7 @@ const SOURCES = {
   node: [
     'tsconfig.base.json',
     'tsconfig.json',
-    ...['core', 'contract', 'server', 'cli'].flatMap((p) => [
+    ...['core', 'contract', 'threads', 'server', 'cli'].flatMap((p) => [
       `packages/${p}/src`,
       `packages/${p}/tsconfig.json`,
     ]),
@@ -42,6 +42,7 @@ const SOURCES = {
     'packages/web/angular.json',
     'packages/web/tsconfig.json',
     'packages/web/tsconfig.app.json',
+    'packages/web/tsconfig.worker.json',
     'packages/core/src',
     'packages/contract/src',
   ],

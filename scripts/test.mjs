@@ -34,6 +34,8 @@ step('lint');
 run('npm', ['run', '--silent', 'lint']);
 step('types');
 run('npm', ['run', '--silent', 'types']);
+step('texts: all that is marked for translation is in its file');
+run('node', ['scripts/texts.mjs', '--check'], { NG_CLI_ANALYTICS: 'false' });
 step('unit tests: core, contract, server, command line');
 run('npm', ['run', '--silent', 'unit']);
 step('unit tests: web application');

@@ -5,7 +5,7 @@ export const routes: Routes = [
   {
     path: '',
     pathMatch: 'full',
-    title: 'Shelf · Glenmark',
+    title: $localize`Shelf · Glenmark`,
     loadComponent: () => import('./shelf/shelf').then((m) => m.Shelf),
   },
   {
@@ -15,30 +15,34 @@ export const routes: Routes = [
       { path: '', pathMatch: 'full', redirectTo: 'model' },
       {
         path: 'model',
-        title: 'Model · Glenmark',
+        title: $localize`Model · Glenmark`,
         loadComponent: () => import('./model/model').then((m) => m.Model),
       },
-      { path: 'run', title: 'Run · Glenmark', loadComponent: () => import('./run/run').then((m) => m.Run) },
+      {
+        path: 'run',
+        title: $localize`Run · Glenmark`,
+        loadComponent: () => import('./run/run').then((m) => m.Run),
+      },
       {
         path: 'findings',
-        title: 'Findings · Glenmark',
+        title: $localize`Findings · Glenmark`,
         loadComponent: () => import('./findings/findings').then((m) => m.Findings),
       },
       {
         path: 'report',
-        title: 'Report · Glenmark',
+        title: $localize`Report · Glenmark`,
         loadComponent: () => import('./findings/report-page').then((m) => m.ReportPage),
       },
     ],
   },
   {
     path: 'course/:id',
-    title: 'Course · Glenmark',
+    title: $localize`Course · Glenmark`,
     loadComponent: () => import('./course/course-page').then((m) => m.CoursePage),
   },
   {
     path: '**',
-    title: 'Not found · Glenmark',
+    title: $localize`Not found · Glenmark`,
     loadComponent: () => import('./frame/not-found').then((m) => m.NotFound),
   },
 ];

@@ -2,12 +2,12 @@ import { ChangeDetectionStrategy, Component, output } from '@angular/core';
 import type { Alignment } from './align';
 
 const ACTS: { how: Alignment; word: string }[] = [
-  { how: 'left', word: 'left edges' },
-  { how: 'centre', word: 'centres' },
-  { how: 'right', word: 'right edges' },
-  { how: 'top', word: 'tops' },
-  { how: 'middle', word: 'middles' },
-  { how: 'bottom', word: 'bottoms' },
+  { how: 'left', word: $localize`left edges` },
+  { how: 'centre', word: $localize`centres` },
+  { how: 'right', word: $localize`right edges` },
+  { how: 'top', word: $localize`tops` },
+  { how: 'middle', word: $localize`middles` },
+  { how: 'bottom', word: $localize`bottoms` },
 ];
 
 /** What can be done with several pieces of a course at once. */
@@ -15,16 +15,18 @@ const ACTS: { how: Alignment; word: string }[] = [
   selector: 'gm-align-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p class="dim">to the line of the one that was chosen first</p>
+    <p i18n class="dim">to the line of the one that was chosen first</p>
     <p class="acts">
       @for (act of acts; track act.how) {
         <button type="button" class="plain-button small" (click)="align.emit(act.how)">{{ act.word }}</button>
       }
     </p>
-    <p class="dim">with equal gaps</p>
+    <p i18n class="dim">with equal gaps</p>
     <p class="acts">
-      <button type="button" class="plain-button small" (click)="align.emit('spread')">across</button>
-      <button type="button" class="plain-button small" (click)="align.emit('spreadUp')">up and down</button>
+      <button i18n type="button" class="plain-button small" (click)="align.emit('spread')">across</button>
+      <button i18n type="button" class="plain-button small" (click)="align.emit('spreadUp')">
+        up and down
+      </button>
     </p>
   `,
   styles: `

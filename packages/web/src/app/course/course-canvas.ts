@@ -12,10 +12,8 @@ import { elementSize } from '../run/element-size';
 import { partPath } from '../ui/part-path';
 import type { Machine } from '@glenmark/core';
 import type { Standing } from './body-probe';
-import { extentOf, outlineOf, type Piece, placed, type Point, shifted } from './pieces';
-
-/** What a drag on the canvas does. */
-export type Tool = 'choose' | 'solid' | 'slope' | 'oneWay' | 'mover' | 'zone' | 'anchor' | 'spawn' | 'body';
+import { extentOf, outlineOf, type Piece, placed, type Point, shifted, WORDS } from './pieces';
+import type { Tool } from './tools';
 
 type Drag =
   | { what: 'pan'; x: number; y: number; middle: Point }
@@ -58,6 +56,8 @@ export class CourseCanvas {
     computation: (isThere, before) =>
       before?.source === isThere ? before.value : untracked(() => extentOf(this.pieces())),
   });
+
+  protected readonly words = WORDS;
 
   /** Metres to pixels. */
   private readonly frame = computed(() => {

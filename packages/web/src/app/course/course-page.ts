@@ -10,7 +10,6 @@ import {
   viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import type { StoredDocument } from '@glenmark/contract';
 import { buildWorld, type Change, readMoveset } from '@glenmark/core';
 import { forkJoin, of, switchMap } from 'rxjs';
@@ -21,24 +20,15 @@ import { FieldRow } from '../model/field-row';
 import { standAt } from './body-probe';
 import { aligned, type Alignment, placedWith, removed } from './align';
 import { AlignBar } from './align-bar';
-import { CourseCanvas, type Tool } from './course-canvas';
+import { CourseCanvas } from './course-canvas';
 import { Workspace } from '../data/workspace';
+import { SAVE_WORDS } from '../frame/save-words';
 import { CourseDesk } from './course-desk';
 import { PlayFrom } from './play-from';
 import { fieldsOf } from './piece-fields';
 import { doubled, drawn, mirrored, type Piece, piecesOf, placed, type Point, shifted, WORDS } from './pieces';
-
-const TOOLS: { tool: Tool; label: string; key: string }[] = [
-  { tool: 'choose', label: 'Choose', key: '1' },
-  { tool: 'solid', label: 'Solid', key: '2' },
-  { tool: 'slope', label: 'Slope', key: '3' },
-  { tool: 'oneWay', label: 'One-way', key: '4' },
-  { tool: 'mover', label: 'Mover', key: '5' },
-  { tool: 'zone', label: 'Zone', key: '6' },
-  { tool: 'anchor', label: 'Anchor', key: '7' },
-  { tool: 'spawn', label: 'Spawn', key: '8' },
-  { tool: 'body', label: 'Set the body down', key: '9' },
-];
+import { type Tool, TOOLS } from './tools';
+import { Teller } from '../ui/teller';
 
 /** A course as a metric sheet: drawn by dragging, with numbers for everything, and a body that can be set down anywhere. */
 @Component({
@@ -52,11 +42,12 @@ const TOOLS: { tool: Tool; label: string; key: string }[] = [
 export class CoursePage {
   protected readonly desk = inject(CourseDesk);
   private readonly api = inject(Api);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   readonly id = input.required<string>();
 
   private readonly canvas = viewChild(CourseCanvas);
   protected readonly tools = TOOLS;
+  protected readonly saveWords = SAVE_WORDS;
   protected readonly tool = signal<Tool>('choose');
   protected readonly snaps = [0.05, 0.1, 0.25, 0.5, 1];
   protected readonly snap = signal(0.25);
@@ -132,7 +123,7 @@ export class CoursePage {
   }
 
   protected align(how: Alignment): void {
-    this.apply('align', aligned(this.several(), how));
+    this.apply($localize`align`, aligned(this.several(), how));
   }
 
   protected draw({ from, to }: { from: Point; to: Point }): void {
@@ -142,12 +133,13 @@ export class CoursePage {
     if (!place && from[0] === to[0]) return;
     if (!place && tool !== 'oneWay' && from[1] === to[1]) return;
     const { path, changes } = drawn(this.desk.compiled().file!, tool, from, to);
-    if (this.apply(`add a ${tool}`, changes)) this.choose({ key: path.join('.'), more: false });
+    const { step } = TOOLS.find((t) => t.tool === tool)!;
+    if (this.apply(step, changes)) this.choose({ key: path.join('.'), more: false });
     this.tool.set('choose');
   }
 
   protected place(piece: Piece, points: Point[]): void {
-    this.apply(`move ${WORDS[piece.kind]}`, placedWith(piece, points, this.several()));
+    this.apply($localize`move ${WORDS[piece.kind]}`, placedWith(piece, points, this.several()));
   }
 
   protected stand(at: Point): void {
@@ -163,7 +155,7 @@ export class CoursePage {
   protected spawnHere(): void {
     const at = this.stoodAt();
     if (at !== undefined)
-      this.apply('add a spawn', drawn(this.desk.compiled().file!, 'spawn', at, at).changes);
+      this.apply($localize`add a spawn`, drawn(this.desk.compiled().file!, 'spawn', at, at).changes);
   }
 
   /** Makes the place a spawn, if it is none yet, and opens a new tape there in Run. */
@@ -179,7 +171,7 @@ export class CoursePage {
     const piece = this.piece();
     if (piece === undefined) return;
     const { path, changes } = doubled(this.desk.compiled().file!, piece, Math.max(1, this.snap()));
-    if (this.apply(`duplicate ${WORDS[piece.kind]}`, changes))
+    if (this.apply($localize`duplicate ${WORDS[piece.kind]}`, changes))
       this.choose({ key: path.join('.'), more: false });
   }
 
@@ -192,8 +184,8 @@ export class CoursePage {
     const several = this.several();
     const [first] = several;
     if (first === undefined) return;
-    const what = several.length > 1 ? `${several.length} things` : WORDS[first.kind];
-    if (this.apply(`remove ${what}`, removed(several))) this.choose({ key: undefined, more: false });
+    const what = several.length > 1 ? $localize`${several.length} things` : WORDS[first.kind];
+    if (this.apply($localize`remove ${what}`, removed(several))) this.choose({ key: undefined, more: false });
   }
 
   protected whole(): void {
@@ -229,16 +221,14 @@ export class CoursePage {
       event.preventDefault();
       const [dx, dy] = [step[0] * this.snap(), step[1] * this.snap()];
       this.apply(
-        `move ${WORDS[piece.kind]}`,
+        $localize`move ${WORDS[piece.kind]}`,
         this.several().flatMap((p) => placed(p, shifted(p, dx, dy))),
       );
     }
   }
 
   private apply(name: string, changes: Change[]): boolean {
-    const [wrong] = this.desk.apply(name, changes);
-    if (wrong !== undefined) this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
-    return wrong === undefined;
+    return this.teller.unlessDone(this.desk.apply(name, changes)[0]);
   }
 }
 

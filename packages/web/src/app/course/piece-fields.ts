@@ -34,24 +34,24 @@ export function fieldsOf(piece: Piece, file: CourseFile): PieceField[] {
   ];
   const corners =
     piece.form === 'at'
-      ? pair('at', ['at'])
+      ? pair($localize`at`, ['at'])
       : piece.form === 'ends'
-        ? [...pair('from', ['from']), ...pair('to', ['to'])]
-        : piece.points.flatMap((_, i) => pair(`corner ${i + 1}`, [piece.form, i]));
+        ? [...pair($localize`from`, ['from']), ...pair($localize`to`, ['to'])]
+        : piece.points.flatMap((_, i) => pair($localize`corner ${i + 1}`, [piece.form, i]));
   const more: Record<Piece['kind'], () => PieceField[]> = {
-    solid: () => [field('name', ['name'], 'none'), field('tag', ['tag'], 'stone')],
-    oneWay: () => [field('name', ['name'], 'none'), field('tag', ['tag'], 'stone')],
+    solid: () => [field('name', ['name'], $localize`none`), field('tag', ['tag'], 'stone')],
+    oneWay: () => [field('name', ['name'], $localize`none`), field('tag', ['tag'], 'stone')],
     mover: () => [
-      field('name', ['name'], 'none'),
+      field('name', ['name'], $localize`none`),
       field('tag', ['tag'], 'stone'),
       field('period', ['period']),
-      ...piece.route.slice(1).flatMap((_, i) => pair(`goes by`, ['path', i + 1])),
+      ...piece.route.slice(1).flatMap((_, i) => pair($localize`goes by`, ['path', i + 1])),
     ],
     zone: () => [
       field('tag', ['tag']),
-      field('name', ['name'], 'none'),
-      field('drag', ['drag'], 'none'),
-      field('unlocks', ['unlocks'], 'nothing'),
+      field('name', ['name'], $localize`none`),
+      field('drag', ['drag'], $localize`none`),
+      field('unlocks', ['unlocks'], $localize`nothing`),
       ...('wind' in own ? pair('wind', ['wind']) : []),
       ...('launch' in own ? pair('launch', ['launch']) : []),
     ],

@@ -30,13 +30,14 @@ export const LISTS: Record<PieceKind, string> = {
   spawn: 'spawns',
 };
 
+/** What each kind of piece is called. */
 export const WORDS: Record<PieceKind, string> = {
-  solid: 'solid',
-  oneWay: 'one-way platform',
-  mover: 'mover',
-  zone: 'zone',
-  anchor: 'anchor',
-  spawn: 'spawn',
+  solid: $localize`solid`,
+  oneWay: $localize`one-way platform`,
+  mover: $localize`mover`,
+  zone: $localize`zone`,
+  anchor: $localize`anchor`,
+  spawn: $localize`spawn`,
 };
 
 type Pair = readonly [NotationText, NotationText];

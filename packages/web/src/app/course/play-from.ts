@@ -1,12 +1,12 @@
 import { inject, Injectable } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
 import { type Machine, tapeText } from '@glenmark/core';
 import { filter, switchMap, take } from 'rxjs';
 import { Api, type ApiError } from '../data/api';
 import { CourseDesk } from './course-desk';
 import type { Point } from './pieces';
+import { Teller } from '../ui/teller';
 
 /** Seconds of rest that a new tape begins as. */
 const REST = 2;
@@ -17,7 +17,7 @@ export class PlayFrom {
   private readonly desk = inject(CourseDesk);
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   private readonly saves = toObservable(this.desk.saveState);
 
   /** The spawn at a place, if there is one. */
@@ -30,18 +30,18 @@ export class PlayFrom {
     const course = this.desk.id();
     if (spawn === undefined || course === undefined) return;
     const inputs = Array.from({ length: REST * machine.rate }, () => machine.controls.map(() => 0));
-    const name = `${this.desk.name()} from ${spawn}`;
+    const name = $localize`${this.desk.name()} from ${spawn}`;
     const text = tapeText(machine, { name, moveset, course, start: { spawn }, inputs, expect: [] });
     this.saves
       .pipe(
         filter((state) => state === 'saved'),
         take(1),
-        switchMap(() => this.api.create('tape', { text, message: 'New' })),
+        switchMap(() => this.api.create('tape', { text, message: $localize`New` })),
       )
       .subscribe({
         next: ({ id }) =>
           void this.router.navigate(['/moveset', moveset, 'run'], { queryParams: { tape: id } }),
-        error: (error: ApiError) => this.snack.open(error.problem.detail, undefined, { duration: 7000 }),
+        error: (error: ApiError) => this.teller.say(error.problem.detail),
       });
   }
 }

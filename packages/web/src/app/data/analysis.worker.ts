@@ -1,4 +1,6 @@
 /// <reference lib="webworker" />
+// Sentences of the page's scouting are marked for translation, in this thread too.
+import '@angular/localize/init';
 import {
   accepting,
   type Machine,

@@ -88,9 +88,9 @@ export function toApiError(error: unknown): Observable<never> {
       ? (body as Problem)
       : {
           type: 'about:blank',
-          title: 'No answer',
+          title: $localize`No answer`,
           status: response.status,
-          detail: 'The server does not answer. What you see is kept here and saved when it is back.',
+          detail: $localize`The server does not answer. What you see is kept here and saved when it is back.`,
         };
   return throwError(() => new ApiError(problem));
 }

@@ -121,7 +121,7 @@ export abstract class Desk {
     this.theirs.set(undefined);
     this.saveState.set('saved');
     if (keep === 'mine') this.requestSave();
-    else this.replace(`take revision ${theirs.revision}`, theirs.text);
+    else this.replace($localize`take revision ${theirs.revision}`, theirs.text);
   }
 
   /** Sends what is not yet saved while the page, or this document, goes away; the browser finishes the request by itself. */

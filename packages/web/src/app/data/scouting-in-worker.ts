@@ -33,8 +33,8 @@ export function createPageScouting() {
   function begin({ moveset, courses, seed, grid }: PageSearch): void {
     const { machine } = readMoveset(moveset);
     const places = courses.flatMap((text) => readCourse(text).course ?? []);
-    if (machine === undefined) throw new Error('The moveset does not load.');
-    if (places.length < courses.length) throw new Error('A course does not load.');
+    if (machine === undefined) throw new Error($localize`The moveset does not load.`);
+    if (places.length < courses.length) throw new Error($localize`A course does not load.`);
     const { findings, traps } = proveAll(machine);
     const plan = grid === undefined ? { seed } : { seed, grid };
     scouting = createScouting(machine, places, findings, traps, plan);

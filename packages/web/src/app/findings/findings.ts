@@ -31,17 +31,17 @@ import { ScoutingPanel } from './scouting-panel';
 import { WitnessView } from './witness-view';
 
 const NOTHING: Record<Question, string> = {
-  in: 'Every state has a way in that may open.',
-  out: 'Every state has a way out, or is final.',
-  agree: 'Nothing disagreed in any tape of this moveset.',
-  risky: 'Nothing looked risky in any tape of this moveset.',
-  tidy: 'Everything that is declared is used.',
+  in: $localize`Every state has a way in that may open.`,
+  out: $localize`Every state has a way out, or is final.`,
+  agree: $localize`Nothing disagreed in any tape of this moveset.`,
+  risky: $localize`Nothing looked risky in any tape of this moveset.`,
+  tidy: $localize`Everything that is declared is used.`,
 };
 
 const WHY: Record<Finding['certainty'], string> = {
-  proved: 'why it is certain',
-  witnessed: 'where it was seen',
-  suspected: 'why it is suspected',
+  proved: $localize`why it is certain`,
+  witnessed: $localize`where it was seen`,
+  suspected: $localize`why it is suspected`,
 };
 
 /** The three questions and their answers, live while the moveset is edited. */
@@ -130,7 +130,7 @@ export class Findings {
     const findings = this.workspace.findings();
     const come = findings.filter((f) => isOfEdits(f) && !before.has(f.fingerprint)).length;
     const gone = [...before].filter((known) => !findings.some((f) => f.fingerprint === known)).length;
-    return come + gone === 0 ? '' : `Since it was opened: ${come} new, ${gone} gone.`;
+    return come + gone === 0 ? '' : $localize`Since it was opened: ${come} new, ${gone} gone.`;
   });
 
   private isWanted({ sentence, code, certainty, lane, state }: Finding): boolean {
@@ -152,7 +152,7 @@ export class Findings {
   /** Puts the tape of a witness on the shelf, and opens it in Run where it shows what was found. */
   protected keepTape({ text, tick }: { text: string; tick: number }): void {
     this.api
-      .create('tape', { text, message: 'Witness' })
+      .create('tape', { text, message: $localize`Witness` })
       .pipe(
         switchMap(({ id }) =>
           this.library.tapesFor(this.workspace.id()!).pipe(
@@ -174,12 +174,12 @@ export class Findings {
   protected accept(event: Event, finding: string, because: string): void {
     event.preventDefault();
     if (because.trim() === '') {
-      this.refused.set('say why it is meant to be so');
+      this.refused.set($localize`say why it is meant to be so`);
       return;
     }
     const list = this.workspace.compiled().file?.accept ?? [];
     const value = { finding, because: because.trim() };
-    const [first] = this.workspace.apply(`accept ${finding}`, [
+    const [first] = this.workspace.apply($localize`accept ${finding}`, [
       list.length === 0
         ? { path: ['accept'], value: [value] }
         : { path: ['accept', list.length], value, insert: true },

@@ -17,22 +17,32 @@ import { apart } from './apart';
   template: `
     @if (earlier().length > 0) {
       <label>
-        since
-        <select #box class="text-field" (change)="choose(box.value)" aria-label="Findings since">
-          <option value="">it was opened</option>
+        <ng-container i18n>since</ng-container>
+        <select
+          #box
+          class="text-field"
+          (change)="choose(box.value)"
+          aria-label="Findings since"
+          i18n-aria-label
+        >
+          <option i18n value="">it was opened</option>
           @for (r of earlier(); track r.number) {
-            <option [value]="r.number">revision {{ r.number }} · {{ r.message || 'no message' }}</option>
+            @if (r.message) {
+              <option i18n [value]="r.number">revision {{ r.number }} · {{ r.message }}</option>
+            } @else {
+              <option i18n [value]="r.number">revision {{ r.number }} · no message</option>
+            }
           }
         </select>
       </label>
     }
     @if (told(); as t) {
-      <p>{{ t.come.length }} new, {{ t.gone.length }} gone, {{ t.kept }} kept.</p>
+      <p i18n>{{ t.come.length }} new, {{ t.gone.length }} gone, {{ t.kept }} kept.</p>
       @for (f of t.gone; track f.fingerprint) {
-        <p class="gone"><span class="dim">gone</span> <gm-marked-text [text]="f.sentence" /></p>
+        <p class="gone"><span i18n class="dim">gone</span> <gm-marked-text [text]="f.sentence" /></p>
       }
     } @else if (waiting()) {
-      <p class="dim">Looking at revision {{ chosen() }}…</p>
+      <p i18n class="dim">Looking at revision {{ chosen() }}…</p>
     }
     <p class="bad" aria-live="polite">{{ wrong() }}</p>
   `,
@@ -88,7 +98,7 @@ export class RevisionBaseline {
           return this.api.readRevision('moveset', this.workspace.id()!, number).pipe(
             switchMap(({ text }) => this.analysis.findingsThen(text, this.workspace.playable())),
             catchError(() => {
-              this.wrong.set('The server does not give this revision.');
+              this.wrong.set($localize`The server does not give this revision.`);
               return of(undefined);
             }),
           );

@@ -53,18 +53,23 @@ export class ScoutingPanel {
     return {
       ...s,
       word: WORDS[s.state],
-      where: s.id === IN_PAGE ? 'in this page' : 'on the server',
+      where: s.id === IN_PAGE ? $localize`in this page` : $localize`on the server`,
       goesOn:
         s.state === 'stopped'
-          ? 'Go on'
+          ? $localize`Go on`
           : s.state === 'failed' && s.id !== IN_PAGE
-            ? 'Begin it again'
+            ? $localize`Begin it again`
             : undefined,
       share: Math.min(1, s.done / s.situations),
-      left: left === undefined ? '' : left < 1 ? 'nearly done' : `about ${Math.ceil(left)} s left`,
-      stale: stale ? `of revision ${s.revision}; witnesses are played again at each edit` : '',
+      left:
+        left === undefined
+          ? ''
+          : left < 1
+            ? $localize`nearly done`
+            : $localize`about ${Math.ceil(left)} s left`,
+      stale: stale ? $localize`of revision ${s.revision}; witnesses are played again at each edit` : '',
       doneText: s.done.toLocaleString('en'),
-      speed: `${Math.round(perSecond).toLocaleString('en')} situations, ${Math.round(s.seconds > 0 ? s.ticks / s.seconds : 0).toLocaleString('en')} ticks a second`,
+      speed: $localize`${Math.round(perSecond).toLocaleString('en')} situations, ${Math.round(s.seconds > 0 ? s.ticks / s.seconds : 0).toLocaleString('en')} ticks a second`,
     };
   });
   /** What tapes and scouting did not use, or only one of them did; nothing before anything was scouted. */
@@ -105,15 +110,15 @@ export class ScoutingPanel {
 const GRID = 3;
 
 const USES: { use: Use; title: string }[] = [
-  { use: 'neither', title: 'used by nothing' },
-  { use: 'tapes', title: 'used by tapes only' },
-  { use: 'scouting', title: 'used by scouting only, by no tape' },
+  { use: 'neither', title: $localize`used by nothing` },
+  { use: 'tapes', title: $localize`used by tapes only` },
+  { use: 'scouting', title: $localize`used by scouting only, by no tape` },
 ];
 
 const WORDS = {
-  queued: 'waits for its turn',
-  running: 'scouting',
-  done: 'done',
-  stopped: 'stopped',
-  failed: 'failed',
+  queued: $localize`waits for its turn`,
+  running: $localize`scouting`,
+  done: $localize`done`,
+  stopped: $localize`stopped`,
+  failed: $localize`failed`,
 };

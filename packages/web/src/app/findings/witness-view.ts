@@ -79,7 +79,7 @@ export class WitnessView implements OnDestroy {
           const name = slugOf(readTape(tape).tape?.course ?? '');
           const course = this.library.courses().find((c) => c.id === name || slugOf(c.name) === name);
           return course === undefined
-            ? of({ session: undefined, wrong: ['The course of this tape is not on the shelf.'] })
+            ? of({ session: undefined, wrong: [$localize`The course of this tape is not on the shelf.`] })
             : this.analysis.run(moveset, course.text, tape);
         }),
         takeUntilDestroyed(),

@@ -16,14 +16,16 @@ import { type Command, Commands } from './commands';
       aria-expanded="true"
       aria-controls="commands"
       aria-label="Find an action or a place"
+      i18n-aria-label
       placeholder="an action, a state, a tape, a course …"
+      i18n-placeholder
       [attr.aria-activedescendant]="'command-' + at()"
       (input)="search(box.value)"
       (keydown)="onKey($event)"
       autocomplete="off"
       spellcheck="false"
     />
-    <ul id="commands" role="listbox" aria-label="Actions and places">
+    <ul id="commands" role="listbox" aria-label="Actions and places" i18n-aria-label>
       @for (c of found(); track c.name; let i = $index) {
         <li
           role="option"
@@ -40,7 +42,7 @@ import { type Command, Commands } from './commands';
           }
         </li>
       } @empty {
-        <li class="dim">Nothing is called that.</li>
+        <li i18n class="dim">Nothing is called that.</li>
       }
     </ul>
   `,

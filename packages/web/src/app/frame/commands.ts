@@ -25,13 +25,18 @@ export class Commands {
   private readonly keys = inject(OpenKeys);
 
   readonly all = computed((): Command[] => [
-    { name: 'Shelf', about: 'view', run: () => this.go(['/']) },
+    { name: $localize`Shelf`, about: $localize`view`, run: () => this.go(['/']) },
     ...this.ofMoveset(),
     ...this.library
       .courses()
-      .map((c) => ({ name: c.name, about: 'course', run: () => this.go(['/course', c.id]) })),
-    { name: 'Keys', about: 'what they do, everywhere', keys: '?', run: () => void this.keys.open() },
-    { name: 'Other theme', about: 'day or night', run: () => this.themes.toggle() },
+      .map((c) => ({ name: c.name, about: $localize`course`, run: () => this.go(['/course', c.id]) })),
+    {
+      name: $localize`Keys`,
+      about: $localize`what they do, everywhere`,
+      keys: '?',
+      run: () => void this.keys.open(),
+    },
+    { name: $localize`Other theme`, about: $localize`day or night`, run: () => this.themes.toggle() },
   ]);
 
   private ofMoveset(): Command[] {
@@ -43,33 +48,61 @@ export class Commands {
       (): void =>
         this.go(['/moveset', id, path], query);
     return [
-      { name: 'Model', about: 'view', run: view('model') },
-      { name: 'Run', about: 'view', run: view('run') },
-      { name: 'Findings', about: 'view', run: view('findings') },
-      { name: 'Map of the lane', about: 'Model', run: view('model', { as: 'map' }) },
-      { name: 'Values', about: 'dials, controls, timers', run: view('model', { beside: 'values' }) },
-      { name: 'Text', about: 'the whole moveset', run: view('model', { beside: 'text' }) },
-      { name: 'Take a kit', about: 'ready-made abilities', run: () => void this.kits.open(0) },
-      { name: 'Undo', about: workspace.undoName() ?? 'nothing', keys: 'Ctrl Z', run: () => workspace.undo() },
+      { name: $localize`Model`, about: $localize`view`, run: view('model') },
+      { name: $localize`Run`, about: $localize`view`, run: view('run') },
+      { name: $localize`Findings`, about: $localize`view`, run: view('findings') },
+      { name: $localize`Map of the lane`, about: $localize`Model`, run: view('model', { as: 'map' }) },
       {
-        name: 'Redo',
-        about: workspace.redoName() ?? 'nothing',
+        name: $localize`Values`,
+        about: $localize`dials, controls, timers`,
+        run: view('model', { beside: 'values' }),
+      },
+      { name: $localize`Text`, about: $localize`the whole moveset`, run: view('model', { beside: 'text' }) },
+      {
+        name: $localize`Take a kit`,
+        about: $localize`ready-made abilities`,
+        run: () => void this.kits.open(0),
+      },
+      {
+        name: $localize`Undo`,
+        about: workspace.undoName() ?? $localize`nothing`,
+        keys: 'Ctrl Z',
+        run: () => workspace.undo(),
+      },
+      {
+        name: $localize`Redo`,
+        about: workspace.redoName() ?? $localize`nothing`,
         keys: 'Ctrl Shift Z',
         run: () => workspace.redo(),
       },
-      { name: 'Write a guard', about: 'in a cell of the grid', keys: 'type', run: view('model') },
-      { name: 'Remove a crossing', about: 'in a cell of the grid', keys: 'Delete', run: view('model') },
-      { name: 'Play or pause', about: 'in Run', keys: 'Space', run: view('run') },
-      { name: 'One tick on or back', about: 'in Run', keys: '. and ,', run: view('run') },
+      {
+        name: $localize`Write a guard`,
+        about: $localize`in a cell of the grid`,
+        keys: $localize`type`,
+        run: view('model'),
+      },
+      {
+        name: $localize`Remove a crossing`,
+        about: $localize`in a cell of the grid`,
+        keys: $localize`Delete`,
+        run: view('model'),
+      },
+      { name: $localize`Play or pause`, about: $localize`in Run`, keys: $localize`Space`, run: view('run') },
+      {
+        name: $localize`One tick on or back`,
+        about: $localize`in Run`,
+        keys: $localize`. and ,`,
+        run: view('run'),
+      },
       ...machine.states.map((s) => ({
         name: s.name,
-        about: `state of ${machine.lanes[s.lane]!.name}`,
+        about: $localize`state of ${machine.lanes[s.lane]!.name}`,
         run: view('model', { lane: machine.lanes[s.lane]!.name, state: s.name }),
       })),
       ...workspace
         .tapes()
         .filter((t) => t.moveset === id)
-        .map((t) => ({ name: t.tape.name, about: 'tape', run: view('run', { tape: t.tape.id }) })),
+        .map((t) => ({ name: t.tape.name, about: $localize`tape`, run: view('run', { tape: t.tape.id }) })),
       ...workspace.findings().map((f) => ({
         name: f.sentence,
         about: `${f.code}, ${f.certainty}`,

@@ -10,20 +10,20 @@ import type { Desk } from '../data/desk';
   template: `
     @if (desk().theirs(); as theirs) {
       <p role="alert">
-        <span>
+        <span i18n>
           Another window saved revision {{ theirs.revision }} {{ of() }} first. Your changes are kept here;
           choose what stands.
         </span>
-        <button type="button" class="plain-button small first" (click)="desk().resolve('mine')">
+        <button i18n type="button" class="plain-button small first" (click)="desk().resolve('mine')">
           Keep mine, on top of theirs
         </button>
-        <button type="button" class="plain-button small" (click)="desk().resolve('theirs')">
+        <button i18n type="button" class="plain-button small" (click)="desk().resolve('theirs')">
           Take theirs (undo brings mine back)
         </button>
       </p>
     }
     @if (desk().problem(); as problem) {
-      <p role="alert">{{ problem }} <a routerLink="/">To the shelf</a></p>
+      <p role="alert">{{ problem }} <a i18n routerLink="/">To the shelf</a></p>
     }
   `,
   styles: `

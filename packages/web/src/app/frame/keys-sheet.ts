@@ -8,7 +8,7 @@ import { KEYS } from './keys';
   imports: [MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2>Keys</h2>
+    <h2 i18n>Keys</h2>
     <div class="groups">
       @for (group of groups; track group.where) {
         <section>
@@ -22,7 +22,9 @@ import { KEYS } from './keys';
         </section>
       }
     </div>
-    <p><button type="button" class="plain-button" cdkFocusInitial (click)="ref.close()">Close</button></p>
+    <p>
+      <button i18n type="button" class="plain-button" cdkFocusInitial (click)="ref.close()">Close</button>
+    </p>
   `,
   styles: `
     :host {

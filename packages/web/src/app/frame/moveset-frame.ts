@@ -15,7 +15,7 @@ import { DeskNotice } from './desk-notice';
       <router-outlet />
     } @else if (workspace.compiled().diagnostics.length > 0) {
       <section class="unreadable">
-        <h2>This moveset does not load</h2>
+        <h2 i18n>This moveset does not load</h2>
         @for (d of workspace.compiled().diagnostics; track $index) {
           <p>
             <span class="mono dim">{{ d.line }}:{{ d.column }}</span> {{ d.message }}

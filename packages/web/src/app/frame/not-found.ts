@@ -6,8 +6,8 @@ import { RouterLink } from '@angular/router';
   imports: [RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2>There is nothing at this address.</h2>
-    <p>Everything you made is kept. <a routerLink="/">Go to the shelf</a>.</p>
+    <h2 i18n>There is nothing at this address.</h2>
+    <p i18n>Everything you made is kept. <a routerLink="/">Go to the shelf</a>.</p>
   `,
   styles: `
     :host {

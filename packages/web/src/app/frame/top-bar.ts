@@ -11,13 +11,13 @@ import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
 import { isTyping } from '../ui/typing';
 import { OpenKeys } from './open-keys';
+import { SAVE_WORDS } from './save-words';
 
-const SAVE_WORDS: Record<SaveState, string> = {
-  saved: 'saved',
-  saving: 'saving',
-  waiting: 'not saved: no server',
-  conflict: 'not saved',
-};
+const VIEWS = [
+  { path: 'model', label: $localize`Model` },
+  { path: 'run', label: $localize`Run` },
+  { path: 'findings', label: $localize`Findings` },
+];
 
 /** What the bar counts; what is only untidy waits in Findings. */
 const ASKED = (Object.keys(QUESTIONS) as Question[]).filter((question) => question !== 'tidy');
@@ -50,11 +50,7 @@ export class TopBar {
     () => this.url().startsWith('/moveset/') && this.workspace.id() !== undefined,
   );
   protected readonly views = computed(() =>
-    ['model', 'run', 'findings'].map((path) => ({
-      path,
-      link: ['/moveset', this.workspace.id(), path],
-      label: path[0]!.toUpperCase() + path.slice(1),
-    })),
+    VIEWS.map((view) => ({ ...view, link: ['/moveset', this.workspace.id(), view.path] })),
   );
   /** What is edited in this view: in Run the tape, elsewhere the moveset. */
   protected readonly desk = computed((): Desk =>
@@ -62,14 +58,18 @@ export class TopBar {
   );
   protected readonly saveWord = computed(() => SAVE_WORDS[this.desk().saveState()]);
   protected readonly undoTip = computed(() =>
-    this.desk().undoName() === undefined ? 'Nothing to undo' : `Undo: ${this.desk().undoName()} (Ctrl Z)`,
+    this.desk().undoName() === undefined
+      ? $localize`Nothing to undo`
+      : `Undo: ${this.desk().undoName()} (Ctrl Z)`,
   );
   protected readonly redoTip = computed(() =>
     this.desk().redoName() === undefined
-      ? 'Nothing to redo'
+      ? $localize`Nothing to redo`
       : `Redo: ${this.desk().redoName()} (Ctrl Shift Z)`,
   );
-  protected readonly otherTheme = computed(() => (this.themes.theme() === 'day' ? 'Night' : 'Day'));
+  protected readonly otherTheme = computed(() =>
+    this.themes.theme() === 'day' ? $localize`Night` : $localize`Day`,
+  );
   protected readonly questions = computed(() =>
     ASKED.map((question) => {
       const count = this.workspace

@@ -85,7 +85,7 @@ export class BodyDrawing {
     const half = px(wide / 2) + 20;
     const { colour } = KINDS[this.state().kind];
     return {
-      label: `${this.state().name}: stance ${stance.name}, ${wide.toFixed(2)} by ${(stance.top - stance.bottom).toFixed(2)} metres`,
+      label: $localize`${this.state().name}\: stance ${stance.name}, ${wide.toFixed(2)} by ${(stance.top - stance.bottom).toFixed(2)} metres`,
       box: `${-half - 48} ${-px(top) - 10} ${2 * half + 130} ${px(top) + 40}`,
       width: 2 * half + 130,
       height: px(top) + 40,

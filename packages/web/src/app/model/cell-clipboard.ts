@@ -1,11 +1,11 @@
 import { Directive, inject, input } from '@angular/core';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { type Crossing, type CrossingFile, errorsOf, type Machine, type MovesetFile } from '@glenmark/core';
 import { Workspace } from '../data/workspace';
 import { isTyping } from '../ui/typing';
 import type { CellPlace } from './crossings-grid';
 import { removeCrossing } from './edits';
 import { type CopiedState, copiedState, pasteState } from './state-clipboard';
+import { Teller } from '../ui/teller';
 
 /** What of a crossing is copied: everything but where it leads from and to, which is the cell's. */
 export type CopiedCrossing = Omit<CrossingFile, 'from' | 'to'>;
@@ -36,7 +36,7 @@ export function copiedCrossing(text: string): CopiedCrossing | undefined {
 })
 export class CellClipboard {
   private readonly workspace = inject(Workspace);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   readonly lane = input.required<number>();
   readonly cell = input<CellPlace | undefined>();
 
@@ -51,7 +51,7 @@ export class CellClipboard {
     const found = this.found();
     if (found === undefined) return;
     this.copy(event);
-    this.workspace.apply(`cut ${found.name}`, removeCrossing(found.crossing));
+    this.workspace.apply($localize`cut ${found.name}`, removeCrossing(found.crossing));
   }
 
   protected paste(event: ClipboardEvent): void {
@@ -70,22 +70,22 @@ export class CellClipboard {
     const path = [...machine.lanes[this.lane()]!.path, 'crossings'];
     const list = file.lanes[this.lane()]!.crossings ?? [];
     const value = { ...cell, ...copied };
-    const [wrong] = this.workspace.apply(`paste ${cell.from} → ${cell.to}`, [
+    const [wrong] = this.workspace.apply($localize`paste ${cell.from} → ${cell.to}`, [
       list.length === 0 ? { path, value: [value] } : { path: [...path, list.length], value, insert: true },
     ]);
-    if (wrong !== undefined) this.snack.open(`Not pasted: ${wrong.message}.`, undefined, { duration: 7000 });
+    if (wrong !== undefined) this.teller.say($localize`Not pasted: ${wrong.message}.`);
   }
 
   private pasteState(machine: Machine, file: MovesetFile, copied: CopiedState): void {
     const { name, changes, leftOut } = pasteState(machine, file, this.lane(), copied);
-    const [wrong] = errorsOf(this.workspace.apply(`paste ${name}`, changes));
+    const [wrong] = errorsOf(this.workspace.apply($localize`paste ${name}`, changes));
     const told =
       wrong !== undefined
-        ? `Not pasted: ${wrong.message}.`
+        ? $localize`Not pasted: ${wrong.message}.`
         : leftOut.length > 0
-          ? `${name} is here. Left out: its ways to ${leftOut.join(', ')}, which this lane does not have.`
-          : `${name} is here, with its ways out.`;
-    this.snack.open(told, undefined, { duration: 7000 });
+          ? $localize`${name} is here. Left out: its ways to ${leftOut.join(', ')}, which this lane does not have.`
+          : $localize`${name} is here, with its ways out.`;
+    this.teller.say(told);
   }
 
   /** The first crossing of the cell, as the machine and as the file have it. */

@@ -14,3 +14,12 @@ export interface Choice {
 /** How a lane can be shown, and what can be beside it. */
 export const SHOWN_AS = ['grid', 'map'] as const;
 export const BESIDE = ['sheet', 'values', 'text'] as const;
+
+/** What the buttons for them are called. */
+export const VIEW_WORDS = {
+  grid: $localize`grid`,
+  map: $localize`map`,
+  sheet: $localize`sheet`,
+  values: $localize`values`,
+  text: $localize`text`,
+};

@@ -70,7 +70,7 @@ export class CrossingLine {
     () => this.crossings().find((c) => c.index === this.chosenIndex()) ?? this.crossings()[0],
   );
   protected readonly fromName = computed(() =>
-    this.place().from === '*' ? 'everywhere' : this.place().from,
+    this.place().from === '*' ? $localize`everywhere` : this.place().from,
   );
   protected readonly alsoFrom = computed(() => {
     const machine = this.workspace.machine()!;
@@ -113,16 +113,16 @@ export class CrossingLine {
     if (crossing === undefined)
       return {
         never: false,
-        text: 'No crossing yet. Type a guard and press Enter; empty means always open.',
+        text: $localize`No crossing yet. Type a guard and press Enter; empty means always open.`,
       };
     const shut = shutGuard(machine, crossing, constantFacts(machine));
-    if (shut !== undefined) return { never: true, text: `Can never hold: ${describeShut(shut)}.` };
+    if (shut !== undefined) return { never: true, text: $localize`Can never hold: ${describeShut(shut)}.` };
     const shadow = shadowOf(machine, crossing, constantFacts(machine));
-    if (shadow === undefined) return { never: false, text: 'Can hold.' };
+    if (shadow === undefined) return { never: false, text: $localize`Can hold.` };
     const winners = [...new Set(shadow.map((c) => machine.states[c.to]!.name))].join(' or ');
     return {
       never: true,
-      text: `Can hold, but always loses to the crossing to ${winners}, open whenever this one is.`,
+      text: $localize`Can hold, but always loses to the crossing to ${winners}, open whenever this one is.`,
     };
   });
 
@@ -191,20 +191,24 @@ export class CrossingLine {
       this.done.emit();
       return;
     }
-    const name = `${isNew ? 'add' : 'change'} ${this.fromName()} → ${this.place().to}`;
+    const ways = `${this.fromName()} → ${this.place().to}`;
+    const name = isNew ? $localize`add ${ways}` : $localize`change ${ways}`;
     if (this.workspace.apply(name, this.changes()).length === 0) this.done.emit();
   }
 
   protected rank(by: number): void {
     const crossing = this.crossing()!;
     this.workspace.apply(
-      `rank of ${this.fromName()} → ${this.place().to}`,
+      $localize`rank of ${this.fromName()} → ${this.place().to}`,
       setRank(crossing, crossing.rank + by),
     );
   }
 
   protected remove(): void {
-    this.workspace.apply(`remove ${this.fromName()} → ${this.place().to}`, removeCrossing(this.crossing()!));
+    this.workspace.apply(
+      $localize`remove ${this.fromName()} → ${this.place().to}`,
+      removeCrossing(this.crossing()!),
+    );
     this.done.emit();
   }
 

@@ -103,12 +103,12 @@ export class CrossingsGrid {
   }
 
   protected label(cell: Cell): string {
-    const from = cell.from === '*' ? 'everywhere' : cell.from;
+    const from = cell.from === '*' ? $localize`everywhere` : cell.from;
     const chips = cell.chips.map(
       (c) =>
-        `${c.text}${c.rank === 0 ? '' : `, rank ${c.rank}`}${c.never ? ', can never be taken' : ''}${c.tie ? ', ties' : ''}`,
+        `${c.text}${c.rank === 0 ? '' : $localize`, rank ${c.rank}`}${c.never ? $localize`, can never be taken` : ''}${c.tie ? $localize`, ties` : ''}`,
     );
-    return `${from} to ${cell.to}: ${chips.length === 0 ? 'no crossing' : chips.join('; ')}`;
+    return $localize`${from} to ${cell.to}\: ${chips.length === 0 ? $localize`no crossing` : chips.join('; ')}`;
   }
 
   protected onKey(event: KeyboardEvent, row: number, column: number): void {

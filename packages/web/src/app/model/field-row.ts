@@ -40,7 +40,8 @@ import { plain, setEffects } from './edits';
       <button
         type="button"
         class="plain-button small"
-        [attr.aria-label]="'Remove ' + label()"
+        attr.aria-label="Remove {{ label() }}"
+        i18n-attr.aria-label
         (click)="remove()"
       >
         ×
@@ -49,7 +50,7 @@ import { plain, setEffects } from './edits';
       <span></span>
     }
     @if (fault(); as sentence) {
-      <p class="bad" [id]="id() + '-fault'" role="alert">{{ sentence }} Not applied yet.</p>
+      <p i18n class="bad" [id]="id() + '-fault'" role="alert">{{ sentence }} Not applied yet.</p>
     }
   `,
   styles: `
@@ -126,10 +127,10 @@ export class FieldRow {
 
   protected commit(): void {
     if (this.draft().trim() === this.value() || this.fault() !== undefined) return;
-    this.desk().apply(`change ${this.label()}`, this.changes());
+    this.desk().apply($localize`change ${this.label()}`, this.changes());
   }
 
   protected remove(): void {
-    this.desk().apply(`remove ${this.label()}`, [{ path: this.removes() ?? this.path() }]);
+    this.desk().apply($localize`remove ${this.label()}`, [{ path: this.removes() ?? this.path() }]);
   }
 }

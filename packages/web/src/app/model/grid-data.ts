@@ -80,7 +80,7 @@ export function buildGrid(
     return {
       index: crossing.index,
       text: shortGuard(crossing.when),
-      title: crossing.when === undefined ? 'always open' : print(crossing.when.syntax),
+      title: crossing.when === undefined ? $localize`always open` : print(crossing.when.syntax),
       rank: crossing.rank,
       effects: crossing.do.length > 0,
       never:

@@ -45,7 +45,7 @@ export class GridShown {
   readonly seen = computed(() => this.seenBy.lane(this.laneName()));
   readonly seenAt = computed(() => {
     const now = this.seenBy.now();
-    return now && `tick ${now.account.tick} of ${now.tape}`;
+    return now && $localize`tick ${now.account.tick} of ${now.tape}`;
   });
 
   fold(group: string): void {
@@ -64,7 +64,7 @@ export class GridShown {
       states.some((s) => s.name === other && s.lane === moved.lane && s.parent === moved.parent),
     );
     const text = by === 0 ? undefined : movedKey(this.workspace.text(), moved.path, by);
-    if (text !== undefined) this.workspace.replace(`move ${name}`, text);
+    if (text !== undefined) this.workspace.replace($localize`move ${name}`, text);
   }
 
   /** Picks the rectangle from the chosen cell to another; or adds one cell, or leaves it out. */

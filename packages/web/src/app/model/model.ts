@@ -11,11 +11,10 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
 import { Workspace } from '../data/workspace';
 import { CellClipboard } from './cell-clipboard';
-import { BESIDE, type Choice, SHOWN_AS } from './choice';
+import { BESIDE, type Choice, SHOWN_AS, VIEW_WORDS } from './choice';
 import { CrossingLine } from './crossing-line';
 import { type CellPlace, CrossingsGrid } from './crossings-grid';
 import { addState, removeCrossing } from './edits';
@@ -27,6 +26,7 @@ import { PickedBar } from './picked-bar';
 import { StateSheet } from './state-sheet';
 import { TextPane } from './text/text-pane';
 import { ValuesSheet } from './values/values-sheet';
+import { Teller } from '../ui/teller';
 
 /** The work surface: the crossings of a lane on the left, the sheet of a state on the right. */
 @Component({
@@ -52,7 +52,7 @@ export class Model {
   private readonly router = inject(Router);
   private readonly kits = inject(OpenKits);
   private readonly dialog = inject(MatDialog);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   private readonly changes = inject(ChangeDetectorRef);
 
   /**
@@ -74,6 +74,7 @@ export class Model {
 
   protected readonly shownAs = SHOWN_AS;
   protected readonly besides = BESIDE;
+  protected readonly words = VIEW_WORDS;
   protected readonly none: ReadonlySet<string> = new Set();
 
   private readonly line = viewChild(CrossingLine);
@@ -202,7 +203,7 @@ export class Model {
     const chip = cell?.chips[0];
     if (chip === undefined) return;
     this.workspace.apply(
-      `remove ${from} → ${to}`,
+      $localize`remove ${from} → ${to}`,
       removeCrossing(machine.lanes[this.laneIndex()]!.crossings[chip.index]!),
     );
   }
@@ -211,14 +212,14 @@ export class Model {
     const taken = this.machine().states.map((s) => s.name);
     this.dialog
       .open<NameDialog, NameDialog['data'], string>(NameDialog, {
-        data: { title: 'New state', label: 'Name', action: 'Add', taken },
+        data: { title: $localize`New state`, label: $localize`Name`, action: $localize`Add`, taken },
       })
       .afterClosed()
       .subscribe((name) => {
         if (name === undefined) return;
-        const wrong = this.workspace.apply(`add ${name}`, addState(this.machine(), this.laneIndex(), name));
-        if (wrong[0] !== undefined) this.snack.open(wrong[0].message, undefined, { duration: 6000 });
-        else this.go({ state: name });
+        const changes = addState(this.machine(), this.laneIndex(), name);
+        const [wrong] = this.workspace.apply($localize`add ${name}`, changes);
+        if (this.teller.unlessDone(wrong)) this.go({ state: name });
       });
   }
 

@@ -25,7 +25,7 @@ import { NAME } from '@glenmark/core';
       </label>
       <p class="bad" aria-live="polite">{{ touched() ? wrong() : '' }}</p>
       <div class="ends">
-        <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
+        <button i18n type="button" class="plain-button" (click)="ref.close()">Cancel</button>
         <button type="submit" class="plain-button first">{{ data.action }}</button>
       </div>
     </form>
@@ -41,8 +41,8 @@ export class NameDialog {
   protected readonly touched = computed(() => this.tried() || this.name() !== '');
   protected readonly wrong = computed(() => {
     const name = this.name().trim();
-    if (!NAME.test(name)) return 'Letters, digits and underscores, not starting with a digit.';
-    return this.data.taken.includes(name) ? `There is a ${name} already.` : '';
+    if (!NAME.test(name)) return $localize`Letters, digits and underscores, not starting with a digit.`;
+    return this.data.taken.includes(name) ? $localize`There is a ${name} already.` : '';
   });
 
   /** The button is never disabled: a quick Enter comes before the page has drawn it enabled, and would be lost. */

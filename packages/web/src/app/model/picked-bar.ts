@@ -1,19 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import type { Change, Crossing } from '@glenmark/core';
 import { Workspace } from '../data/workspace';
 import { removeCrossing, setRank } from './edits';
 import type { Cell } from './grid-data';
+import { Teller } from '../ui/teller';
 
 /** What can be done with several crossings at once, each time as one step. */
 @Component({
   selector: 'gm-picked-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div role="toolbar" aria-label="Picked crossings">
+    <div role="toolbar" aria-label="Picked crossings" i18n-aria-label>
       <b>{{ words() }}</b>
       <label>
-        rank
+        <ng-container i18n>rank</ng-container>
         <input
           #rank
           class="text-field"
@@ -21,19 +21,21 @@ import type { Cell } from './grid-data';
           [value]="sameRank()"
           (change)="rankAll(rank.value)"
           aria-label="Rank of all"
+          i18n-aria-label
         />
       </label>
       @if (abilities().length > 0) {
         <label>
-          ability
+          <ng-container i18n>ability</ng-container>
           <select
             #ability
             class="text-field"
             (change)="abilityAll(ability.value)"
             aria-label="Ability of all"
+            i18n-aria-label
           >
-            <option value="?" [selected]="sameAbility() === '?'" hidden>several</option>
-            <option value="" [selected]="sameAbility() === ''">none</option>
+            <option i18n value="?" [selected]="sameAbility() === '?'" hidden>several</option>
+            <option i18n value="" [selected]="sameAbility() === ''">none</option>
             @for (name of abilities(); track name) {
               <option [selected]="name === sameAbility()">{{ name }}</option>
             }
@@ -41,6 +43,7 @@ import type { Cell } from './grid-data';
         </label>
       }
       <button
+        i18n
         type="button"
         class="plain-button small"
         [disabled]="crossings().length === 0"
@@ -49,7 +52,7 @@ import type { Cell } from './grid-data';
         Remove all
       </button>
       <span class="fill"></span>
-      <button type="button" class="plain-button small" (click)="leave.emit()">Pick none</button>
+      <button i18n type="button" class="plain-button small" (click)="leave.emit()">Pick none</button>
     </div>
   `,
   styles: `
@@ -81,7 +84,7 @@ import type { Cell } from './grid-data';
 })
 export class PickedBar {
   private readonly workspace = inject(Workspace);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   readonly lane = input.required<number>();
   readonly cells = input.required<readonly Cell[]>();
   readonly leave = output();
@@ -93,7 +96,9 @@ export class PickedBar {
   });
   protected readonly words = computed(() => {
     const [cells, crossings] = [this.cells().length, this.crossings().length];
-    return `${cells} cells, ${crossings} ${crossings === 1 ? 'crossing' : 'crossings'}`;
+    return crossings === 1
+      ? $localize`${cells} cells, 1 crossing`
+      : $localize`${cells} cells, ${crossings} crossings`;
   });
   protected readonly abilities = computed(() => this.machine().abilities.map((a) => a.name));
   protected readonly sameRank = computed(() =>
@@ -111,33 +116,29 @@ export class PickedBar {
 
   protected rankAll(text: string): void {
     const rank = Number(text);
-    if (text.trim() === '' || !Number.isInteger(rank)) return this.tell('A rank is a whole number.');
+    if (text.trim() === '' || !Number.isInteger(rank))
+      return this.teller.say($localize`A rank is a whole number.`);
     this.apply(
-      `rank ${rank} for ${this.words()}`,
+      $localize`rank ${rank} for ${this.words()}`,
       this.crossings().flatMap((c) => setRank(c, rank)),
     );
   }
 
   protected abilityAll(name: string): void {
     this.apply(
-      `ability of ${this.words()}`,
+      $localize`ability of ${this.words()}`,
       this.crossings().map((c) => ({ path: [...c.path, 'ability'], value: name === '' ? undefined : name })),
     );
   }
 
   protected removeAll(): void {
     // From the last to the first, so that places in the list stay right.
-    this.apply(`remove ${this.words()}`, [...this.crossings()].reverse().flatMap(removeCrossing));
+    this.apply($localize`remove ${this.words()}`, [...this.crossings()].reverse().flatMap(removeCrossing));
     this.leave.emit();
   }
 
   private apply(name: string, changes: Change[]): void {
-    const [wrong] = this.workspace.apply(name, changes);
-    if (wrong !== undefined) this.tell(`Not done: ${wrong.message}.`);
-  }
-
-  private tell(sentence: string): void {
-    this.snack.open(sentence, undefined, { duration: 7000 });
+    this.teller.unlessDone(this.workspace.apply(name, changes)[0]);
   }
 }
 

@@ -70,9 +70,9 @@ export class ResponseCurve {
       height: HEIGHT,
       zero,
       marks: [
-        { x: 0, text: `held, to ${most.toFixed(1)} m/s` },
-        { x: x(letGo), text: 'let go' },
-        { x: x(turned), text: 'turned' },
+        { x: 0, text: $localize`held, to ${most.toFixed(1)} m/s` },
+        { x: x(letGo), text: $localize`let go` },
+        { x: x(turned), text: $localize`turned` },
       ],
       speed: line(speed.map((v, t) => [x(t), y(v)])),
       thrown:

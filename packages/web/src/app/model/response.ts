@@ -78,7 +78,7 @@ export function responseOf(file: MovesetFile, lane: LaneFile, state: State): Res
 
 function speedWords(speed: readonly number[], ticks: number, dt: number): string[] {
   const full = speed.slice(0, ticks).reduce((most, v) => (Math.abs(v) > Math.abs(most) ? v : most));
-  if (Math.abs(full) < 0.01) return ['the axis does not move it'];
+  if (Math.abs(full) < 0.01) return [$localize`the axis does not move it`];
   const up = speed.findIndex((v) => Math.abs(v) >= 0.98 * Math.abs(full)) + 1;
   const stop = speed.slice(ticks, 2 * ticks).findIndex((v) => Math.abs(v) < 0.02 * Math.abs(full)) + 1;
   const turn =
@@ -86,20 +86,22 @@ function speedWords(speed: readonly number[], ticks: number, dt: number): string
   const slid = speed.slice(ticks, 2 * ticks).reduce((sum, v) => sum + v * dt, 0);
   const s = (n: number): string => `${(n * dt).toFixed(2)} s`;
   return [
-    `${full.toFixed(1)} m/s in ${s(up)}`,
-    stop === 0 ? 'does not stop within a second' : `stops in ${s(stop)}, ${Math.abs(slid).toFixed(2)} m`,
-    ...(turn === 0 ? [] : [`turns in ${s(turn)}`]),
+    $localize`${full.toFixed(1)} m/s in ${s(up)}`,
+    stop === 0
+      ? $localize`does not stop within a second`
+      : $localize`stops in ${s(stop)}, ${Math.abs(slid).toFixed(2)} m`,
+    ...(turn === 0 ? [] : [$localize`turns in ${s(turn)}`]),
   ];
 }
 
 function heightWords(height: readonly number[], dt: number): string[] {
   if (height.length === 0) return [];
   const apex = Math.max(...height);
-  if (apex <= 0) return ['does not rise'];
+  if (apex <= 0) return [$localize`does not rise`];
   const up = height.indexOf(apex) + 1;
   const down = height.length - up;
   return [
-    `thrown up at ${LAUNCH} m/s: ${apex.toFixed(2)} m in ${(up * dt).toFixed(2)} s, down in ${(down * dt).toFixed(2)} s`,
+    $localize`thrown up at ${LAUNCH} m/s: ${apex.toFixed(2)} m in ${(up * dt).toFixed(2)} s, down in ${(down * dt).toFixed(2)} s`,
   ];
 }
 

@@ -2,7 +2,7 @@ import { parseExpression, print, type Expression, type Syntax } from '@glenmark/
 
 /** A guard in the few words that fit a cell of the grid: `tuck · speed > 3 m/s`. */
 export function shortGuard(guard: Expression | undefined): string {
-  return guard === undefined ? 'always' : short(guard.syntax);
+  return guard === undefined ? $localize`always` : short(guard.syntax);
 }
 
 /** The same from text that may not parse; then the text itself. */
@@ -34,7 +34,7 @@ function short(node: Syntax): string {
   }
 }
 
-const WORDS: Record<string, string> = { grounded: 'ground', airborne: 'aloft' };
+const WORDS: Record<string, string> = { grounded: $localize`ground`, airborne: $localize`aloft` };
 
 function called(node: Extract<Syntax, { kind: 'call' }>): string | undefined {
   const arg = node.args[0]?.kind === 'name' ? node.args[0].name : '';
@@ -43,21 +43,21 @@ function called(node: Extract<Syntax, { kind: 'call' }>): string | undefined {
     case 'ready':
       return arg;
     case 'held':
-      return `hold ${arg}`;
+      return $localize`hold ${arg}`;
     case 'released':
-      return `let go ${arg}`;
+      return $localize`let go ${arg}`;
     case 'done':
-      return `${arg} up`;
+      return $localize`${arg} up`;
     case 'running':
-      return `${arg} on`;
+      return $localize`${arg} on`;
     case 'in':
-      return `in ${arg}`;
+      return $localize`in ${arg}`;
     case 'fits':
-      return `${arg} fits`;
+      return $localize`${arg} fits`;
     case 'inside':
-      return `inside ${arg}`;
+      return $localize`inside ${arg}`;
     case 'catches':
-      return `${arg} catches`;
+      return $localize`${arg} catches`;
     case 'probe':
     case 'unlocked':
       return arg;
@@ -67,8 +67,9 @@ function called(node: Extract<Syntax, { kind: 'call' }>): string | undefined {
 }
 
 function negated(of: Syntax): string {
-  if (of.kind === 'call' && of.name === 'held' && of.args[0]?.kind === 'name') return `no ${of.args[0].name}`;
-  if (of.kind === 'call' && of.name === 'fits' && of.args[0]?.kind === 'name') return `no room`;
+  if (of.kind === 'call' && of.name === 'held' && of.args[0]?.kind === 'name')
+    return $localize`no ${of.args[0].name}`;
+  if (of.kind === 'call' && of.name === 'fits' && of.args[0]?.kind === 'name') return $localize`no room`;
   const inner = short(of);
-  return of.kind === 'logic' ? `not (${inner})` : `no ${inner}`;
+  return of.kind === 'logic' ? $localize`not (${inner})` : $localize`no ${inner}`;
 }

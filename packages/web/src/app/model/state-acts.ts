@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { type Diagnostic, errorsOf, movedKey, rename, type State } from '@glenmark/core';
 import { Workspace } from '../data/workspace';
 import { duplicateState, removeState } from './edits';
 import { NameDialog } from './name-dialog';
 import { copiedStateText } from './state-clipboard';
+import { Teller } from '../ui/teller';
 
 /** What can be done with a state as a whole. */
 @Component({
@@ -14,27 +14,28 @@ import { copiedStateText } from './state-clipboard';
   imports: [MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" class="plain-button small" (click)="rename()">Rename</button>
+    <button i18n type="button" class="plain-button small" (click)="rename()">Rename</button>
     <button
       type="button"
       class="plain-button small"
       [matMenuTriggerFor]="more"
       aria-label="More for this state"
+      i18n-aria-label
     >
       …
     </button>
     <mat-menu #more="matMenu">
       @if (!isGroup()) {
-        <button mat-menu-item type="button" (click)="duplicate()">Duplicate</button>
-        <button mat-menu-item type="button" (click)="copy()">Copy, for any moveset</button>
+        <button i18n mat-menu-item type="button" (click)="duplicate()">Duplicate</button>
+        <button i18n mat-menu-item type="button" (click)="copy()">Copy, for any moveset</button>
       }
-      <button mat-menu-item type="button" [disabled]="!canMove().earlier" (click)="move(-1)">
+      <button i18n mat-menu-item type="button" [disabled]="!canMove().earlier" (click)="move(-1)">
         Earlier in the grid
       </button>
-      <button mat-menu-item type="button" [disabled]="!canMove().later" (click)="move(1)">
+      <button i18n mat-menu-item type="button" [disabled]="!canMove().later" (click)="move(1)">
         Later in the grid
       </button>
-      <button mat-menu-item type="button" (click)="remove()">Remove state</button>
+      <button i18n mat-menu-item type="button" (click)="remove()">Remove state</button>
     </mat-menu>
   `,
   styles: `
@@ -47,7 +48,7 @@ import { copiedStateText } from './state-clipboard';
 export class StateActs {
   private readonly workspace = inject(Workspace);
   private readonly dialog = inject(MatDialog);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   readonly state = input.required<State>();
   readonly openState = output<string>();
 
@@ -57,9 +58,9 @@ export class StateActs {
   /** Gives the state another name, everywhere it is used. */
   protected rename(): void {
     const from = this.state().name;
-    this.askName(`Rename ${from}`, 'New name', 'Rename', (to) =>
+    this.askName($localize`Rename ${from}`, $localize`New name`, $localize`Rename`, (to) =>
       this.workspace.replace(
-        `rename ${from} to ${to}`,
+        $localize`rename ${from} to ${to}`,
         rename(this.workspace.text(), this.machine(), 'state', from, to),
       ),
     );
@@ -67,9 +68,9 @@ export class StateActs {
 
   protected duplicate(): void {
     const { name, index } = this.state();
-    this.askName(`Duplicate ${name}`, 'Name of the copy', 'Duplicate', (to) =>
+    this.askName($localize`Duplicate ${name}`, $localize`Name of the copy`, $localize`Duplicate`, (to) =>
       this.workspace.apply(
-        `duplicate ${name}`,
+        $localize`duplicate ${name}`,
         duplicateState(this.machine(), this.workspace.compiled().file!, index, to),
       ),
     );
@@ -83,19 +84,19 @@ export class StateActs {
       .afterClosed()
       .subscribe((name) => {
         if (name === undefined) return;
-        const [wrong] = errorsOf(act(name));
-        if (wrong === undefined) this.openState.emit(name);
-        else this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
+        if (this.teller.unlessDone(errorsOf(act(name))[0])) this.openState.emit(name);
       });
   }
 
   protected copy(): void {
     const text = copiedStateText(this.machine(), this.workspace.compiled().file!, this.state().index);
     if (text === undefined) return;
-    const told = (sentence: string) => this.snack.open(sentence, undefined, { duration: 7000 });
     navigator.clipboard.writeText(text).then(
-      () => told(`${this.state().name} is copied, with its ways out. Ctrl V beside a grid puts it there.`),
-      () => told('The browser does not let this page use the clipboard.'),
+      () =>
+        this.teller.say(
+          $localize`${this.state().name} is copied, with its ways out. Ctrl V beside a grid puts it there.`,
+        ),
+      () => this.teller.say($localize`The browser does not let this page use the clipboard.`),
     );
   }
 
@@ -111,12 +112,12 @@ export class StateActs {
   protected move(by: -1 | 1): void {
     const { path, name } = this.state();
     const text = movedKey(this.workspace.text(), path, by);
-    if (text !== undefined) this.workspace.replace(`move ${name} ${by < 0 ? 'up' : 'down'}`, text);
+    const what = by < 0 ? $localize`move ${name} up` : $localize`move ${name} down`;
+    if (text !== undefined) this.workspace.replace(what, text);
   }
 
   protected remove(): void {
     const changes = removeState(this.machine(), this.state().index);
-    const [wrong] = this.workspace.apply(`remove ${this.state().name}`, changes);
-    if (wrong !== undefined) this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
+    this.teller.unlessDone(this.workspace.apply($localize`remove ${this.state().name}`, changes)[0]);
   }
 }

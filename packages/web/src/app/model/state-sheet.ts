@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
 import {
   chainOf,
@@ -25,6 +24,7 @@ import { StateActs } from './state-acts';
 import { responseOf } from './response';
 import { ResponseCurve } from './response-curve';
 import { addableFields, motionFields } from './motion-fields';
+import { Teller } from '../ui/teller';
 
 interface Way extends CellPlace {
   name: string;
@@ -43,15 +43,21 @@ interface Way extends CellPlace {
 })
 export class StateSheet {
   protected readonly workspace = inject(Workspace);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   readonly state = input.required<State>();
   readonly openState = output<string>();
   readonly openCrossing = output<CellPlace>();
 
   protected readonly machine = computed(() => this.workspace.machine()!);
-  protected readonly kindWord = computed(() => KINDS[this.state().kind].word);
+  protected readonly kindWord = computed(() =>
+    this.isGroup() ? $localize`group` : KINDS[this.state().kind].word,
+  );
   protected readonly isGroup = computed(() => this.state().members.length > 0);
   protected readonly group = computed(() => this.machine().states[this.state().parent]?.name);
+  /** What the stance is when the state names none. */
+  protected readonly unsetWord = computed(() =>
+    this.group() === undefined ? $localize`unchanged` : $localize`as ${this.group()}`,
+  );
   /** What the file itself says of this state, without what it inherits. */
   private readonly file = computed(
     (): StateFile =>
@@ -115,32 +121,32 @@ export class StateSheet {
     return waysIn(machine, machine.lanes[state.lane]!.crossings, state.index).map((c) => {
       const from = c.from.length === 0 ? '*' : machine.states[c.from[0]!]!.name;
       const names =
-        c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ');
+        c.from.length === 0 ? $localize`everywhere` : c.from.map((s) => machine.states[s]!.name).join(', ');
       return this.toWay(c, names, from);
     });
   });
 
   protected setStance(stance: string): void {
-    this.apply(`stance of ${this.state().name}`, [
+    this.apply($localize`stance of ${this.state().name}`, [
       { path: [...this.state().path, 'stance'], value: stance === '' ? undefined : stance },
     ]);
   }
 
   protected toggle(key: string, on: boolean): void {
-    this.apply(`${on ? 'set' : 'clear'} ${key} of ${this.state().name}`, [
+    const { name } = this.state();
+    this.apply(on ? $localize`set ${key} of ${name}` : $localize`clear ${key} of ${name}`, [
       { path: [...this.state().path, key], value: on ? true : undefined },
     ]);
   }
 
   protected addField(field: { label: string; steps: string[]; value: unknown }): void {
-    this.apply(`add ${field.label} to ${this.state().name}`, [
+    this.apply($localize`add ${field.label} to ${this.state().name}`, [
       { path: [...this.state().path, 'motion', ...field.steps], value: field.value },
     ]);
   }
 
   private apply(name: string, changes: Change[]): void {
-    const wrong = this.workspace.apply(name, changes)[0];
-    if (wrong !== undefined) this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
+    this.teller.unlessDone(this.workspace.apply(name, changes)[0]);
   }
 
   private context(): { machine: ReturnType<StateSheet['machine']>; state: State } {
@@ -177,10 +183,10 @@ export class StateSheet {
 /** How loud a finding is in the sheet. */
 const TONES = { in: 'bad', out: 'bad', agree: 'doubtful', risky: 'doubtful', tidy: 'quiet' };
 
-const EFFECT_LABELS = { enter: 'on entry', each: 'each tick', exit: 'on exit' };
+const EFFECT_LABELS = { enter: $localize`on entry`, each: $localize`each tick`, exit: $localize`on exit` };
 
 const FLAG_HELP = {
-  home: 'must always be reachable again',
-  final: 'may stay for ever: no way out is needed',
-  passing: 'left again in the same tick: a choice point',
+  home: $localize`must always be reachable again`,
+  final: $localize`may stay for ever: no way out is needed`,
+  passing: $localize`left again in the same tick: a choice point`,
 };

@@ -26,12 +26,18 @@ interface Turned {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label>
-      compare with
-      <select #box class="text-field" (change)="kind.set(box.value)" aria-label="Compare with">
-        <option value="rates">other tick rates</option>
-        <option value="rate">one other tick rate, drawn over</option>
-        <option value="dials" [disabled]="dials().length === 0">other dials</option>
-        <option value="revision" [disabled]="earlier().length === 0">an earlier revision</option>
+      <ng-container i18n>compare with</ng-container>
+      <select
+        #box
+        class="text-field"
+        (change)="kind.set(box.value)"
+        aria-label="Compare with"
+        i18n-aria-label
+      >
+        <option i18n value="rates">other tick rates</option>
+        <option i18n value="rate">one other tick rate, drawn over</option>
+        <option i18n value="dials" [disabled]="dials().length === 0">other dials</option>
+        <option i18n value="revision" [disabled]="earlier().length === 0">an earlier revision</option>
         @for (t of others(); track t.tape.id) {
           <option [value]="'tape ' + t.tape.id">{{ t.tape.name }}</option>
         }
@@ -39,8 +45,14 @@ interface Turned {
     </label>
     @if (kind() === 'rate') {
       <label>
-        ticks a second
-        <select #box class="text-field" (change)="rate.set(+box.value)" aria-label="Ticks a second">
+        <ng-container i18n>ticks a second</ng-container>
+        <select
+          #box
+          class="text-field"
+          (change)="rate.set(+box.value)"
+          aria-label="Ticks a second"
+          i18n-aria-label
+        >
           @for (r of rates(); track r) {
             <option [value]="r" [selected]="r === chosenRate()">{{ r }}</option>
           }
@@ -54,7 +66,8 @@ interface Turned {
             #dial
             class="text-field"
             (change)="turn($index, { dial: dial.value })"
-            [attr.aria-label]="'Dial ' + ($index + 1)"
+            attr.aria-label="Dial {{ $index + 1 }}"
+            i18n-attr.aria-label
           >
             @for (d of dials(); track d.name) {
               <option [selected]="d.name === t.dial">{{ d.name }}</option>
@@ -65,20 +78,27 @@ interface Turned {
             class="text-field"
             [value]="t.text"
             (change)="turn($index, { text: value.value })"
-            [attr.aria-label]="t.dial + ' is'"
+            attr.aria-label="{{ t.dial }} is"
+            i18n-attr.aria-label
             spellcheck="false"
           />
         </div>
       }
-      <button type="button" class="plain-button small" (click)="addDial()">And another dial</button>
+      <button i18n type="button" class="plain-button small" (click)="addDial()">And another dial</button>
     }
     @if (kind() === 'revision') {
       <label>
-        revision
-        <select #number class="text-field" (change)="revision.set(+number.value)" aria-label="Revision">
+        <ng-container i18n>revision</ng-container>
+        <select
+          #number
+          class="text-field"
+          (change)="revision.set(+number.value)"
+          aria-label="Revision"
+          i18n-aria-label
+        >
           @for (r of earlier(); track r.number) {
             <option [value]="r.number" [selected]="r.number === chosenRevision()">
-              {{ r.number }} · {{ r.message || 'no message' }}
+              {{ r.number }} · {{ r.message }}
             </option>
           }
         </select>
@@ -181,19 +201,20 @@ export class CompareChoice {
     const [kind, own] = [this.kind(), this.own()];
     this.wrong.set('');
     if (kind === 'rates') return of(kind);
-    if (kind === 'rate') return of({ ...own, label: `at ${this.chosenRate()}`, rate: this.chosenRate() });
+    if (kind === 'rate')
+      return of({ ...own, label: $localize`at ${this.chosenRate()}`, rate: this.chosenRate() });
     if (kind === 'dials') return of(this.withDials(own));
     if (kind === 'revision') {
       if (revision === undefined) return of(undefined);
       return this.api.readRevision('moveset', this.workspace.id()!, revision).pipe(
         map(({ text }) => ({ ...own, moveset: text, label: `r${revision}` })),
         catchError(() => {
-          this.wrong.set('The server does not give this revision.');
+          this.wrong.set($localize`The server does not give this revision.`);
           return of(undefined);
         }),
       );
     }
-    const entry = this.others().find((t) => `tape ${t.tape.id}` === kind);
+    const entry = this.others().find((t) => kind === 'tape ' + t.tape.id);
     if (entry === undefined) return of(undefined);
     const course = entry.course?.text ?? own.course;
     return of({ moveset: own.moveset, course, tape: entry.tape.text, label: entry.tape.name });
@@ -213,6 +234,6 @@ export class CompareChoice {
       this.wrong.set(asSentence(wrong.message));
       return undefined;
     }
-    return { ...own, moveset, label: 'turned' };
+    return { ...own, moveset, label: $localize`turned` };
   }
 }

@@ -9,14 +9,14 @@ import { CompareChoice, type Other, RATES } from './compare-choice';
 
 /** The measures that people compare, with how they are written. */
 const ROWS: { name: string; of: (m: Measures) => number; unit: string }[] = [
-  { name: 'apex', of: (m) => m.apex, unit: 'm' },
-  { name: 'time to apex', of: (m) => m.timeToApex, unit: 's' },
-  { name: 'lowest', of: (m) => m.lowest, unit: 'm' },
-  { name: 'reach', of: (m) => m.reach, unit: 'm' },
-  { name: 'end', of: (m) => m.distance, unit: 'm' },
-  { name: 'top speed', of: (m) => m.topSpeed, unit: 'm/s' },
-  { name: 'longest in the air', of: (m) => m.longestAirtime, unit: 's' },
-  { name: 'way to a stop', of: (m) => m.stopping, unit: 'm' },
+  { name: $localize`apex`, of: (m) => m.apex, unit: 'm' },
+  { name: $localize`time to apex`, of: (m) => m.timeToApex, unit: 's' },
+  { name: $localize`lowest`, of: (m) => m.lowest, unit: 'm' },
+  { name: $localize`reach`, of: (m) => m.reach, unit: 'm' },
+  { name: $localize`end`, of: (m) => m.distance, unit: 'm' },
+  { name: $localize`top speed`, of: (m) => m.topSpeed, unit: 'm/s' },
+  { name: $localize`longest in the air`, of: (m) => m.longestAirtime, unit: 's' },
+  { name: $localize`way to a stop`, of: (m) => m.stopping, unit: 'm' },
 ];
 
 /** The run beside others: at five tick rates in one step, or beside one other run, which is drawn over it. */
@@ -72,12 +72,18 @@ export class ComparePanel {
       ...new Set(all.flatMap((m) => (m === undefined ? [] : Object.keys(of(m))))),
     ];
     const more = [
-      ...names((m) => m.along).map((state) => line(`way in ${state}`, 'm', (m) => m.along[state] ?? 0)),
-      ...names((m) => m.timeIn).map((state) => line(`in ${state}`, 's', (m) => m.timeIn[state] ?? 0)),
+      ...names((m) => m.along).map((state) =>
+        line($localize`way in ${state}`, 'm', (m) => m.along[state] ?? 0),
+      ),
+      ...names((m) => m.timeIn).map((state) =>
+        line($localize`in ${state}`, 's', (m) => m.timeIn[state] ?? 0),
+      ),
     ];
     return [
       ...ROWS.map((row) => line(row.name, row.unit, row.of)),
-      ...names((m) => m.between).map((name) => line(`between ${name}`, 's', (m) => m.between[name] ?? NaN)),
+      ...names((m) => m.between).map((name) =>
+        line($localize`between ${name}`, 's', (m) => m.between[name] ?? NaN),
+      ),
       ...more.map((row) => ({ ...row, folds: !row.differs })),
     ].filter((row) => row.values.some((v) => v !== '0.00' && v !== '–'));
   });
@@ -97,7 +103,7 @@ export class ComparePanel {
           if (own.moveset === '' || other === undefined) return of([]);
           return other === 'rates'
             ? this.analysis.atRates(own.moveset, own.course, own.tape, RATES)
-            : this.analysis.beside([{ ...own, label: 'this' }, other]);
+            : this.analysis.beside([{ ...own, label: $localize`this` }, other]);
         }),
         takeUntilDestroyed(),
       )

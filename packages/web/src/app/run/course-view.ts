@@ -146,7 +146,7 @@ export class CourseView {
     return [
       ...taken.filter((_, i) => i % every === 0).map((tick) => ({ id: `${tick}`, tick, name: '' })),
       ...marks.map(({ name, tick }) => ({ id: name, tick, name })),
-    ].map((ghost) => ({ ...ghost, ...this.bodyAt(ghost.tick) }));
+    ].map((ghost) => ({ ...ghost, ...this.bodyAt(ghost.tick), says: $localize`tick ${ghost.tick}` }));
   });
   protected readonly probes = computed(() => {
     const { x, y } = this.frame();
@@ -187,7 +187,7 @@ export class CourseView {
     const body = this.outline(stance, this.decidedAt());
     return {
       ...body,
-      text: `${machine.stances[stance]!.name} needs ${((crossing.missing ?? 0) * 100).toFixed(0)} cm more`,
+      text: $localize`${machine.stances[stance]!.name} needs ${((crossing.missing ?? 0) * 100).toFixed(0)} cm more`,
     };
   });
 

@@ -26,19 +26,24 @@ export class Expectations {
     if (record === undefined) return [];
     const state = machine.states[record.leaves[0]!]!.name;
     const height = Math.floor((record.body.y - this.session().trace.start.y) * 20) / 20;
+    // The lines are notation: the same in every language.
+    /* eslint-disable no-restricted-syntax */
     return [
-      { label: `In ${state} here`, line: `at ${this.tick()} in ${state}` },
-      { label: `Not in ${state} here`, line: `at ${this.tick()} not in ${state}` },
-      { label: `In ${state} sometime`, line: `sometime in ${state}` },
-      ...(height > 0 ? [{ label: `At least ${height} m up`, line: `peak height >= ${height} m` }] : []),
+      { label: $localize`In ${state} here`, line: `at ${this.tick()} in ${state}` },
+      { label: $localize`Not in ${state} here`, line: `at ${this.tick()} not in ${state}` },
+      { label: $localize`In ${state} sometime`, line: `sometime in ${state}` },
+      ...(height > 0
+        ? [{ label: $localize`At least ${height} m up`, line: `peak height >= ${height} m` }]
+        : []),
     ];
+    /* eslint-enable no-restricted-syntax */
   });
   protected readonly wrong = computed(() => {
     const tape = this.desk.tape();
     const line = this.draft().trim();
     if (tape === undefined || line === '') return '';
     const after = readTape(edit(this.desk.text(), expecting(tape, line))).tape;
-    if (after === undefined) return 'This would not load.';
+    if (after === undefined) return $localize`This would not load.`;
     const { diagnostics } = compileExpectations(after, this.session().trace.machine);
     const own = diagnostics.find((d) => d.path[1] === tape.expect.length);
     return own === undefined ? '' : asSentence(own.message);
@@ -46,7 +51,7 @@ export class Expectations {
 
   protected add(line: string): void {
     const tape = this.desk.tape();
-    if (tape !== undefined) this.desk.apply(`expect ${line}`, expecting(tape, line));
+    if (tape !== undefined) this.desk.apply($localize`expect ${line}`, expecting(tape, line));
   }
 
   protected write(event: Event): void {
@@ -58,6 +63,6 @@ export class Expectations {
 
   protected remove(index: number): void {
     const tape = this.desk.tape();
-    if (tape !== undefined) this.desk.apply('expect one less', notExpecting(tape, index));
+    if (tape !== undefined) this.desk.apply($localize`expect one less`, notExpecting(tape, index));
   }
 }

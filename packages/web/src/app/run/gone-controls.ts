@@ -10,25 +10,30 @@ import { TapeActs } from './tape-acts';
   template: `
     @if (grid(); as g) {
       <p>
-        The tape is made in ticks of {{ g.own }} a second, and the moveset runs at {{ g.of }}: its bars are
-        shown and cannot be edited.
-        <button type="button" class="plain-button small first" (click)="acts.regrid()">
+        <ng-container i18n>
+          The tape is made in ticks of {{ g.own }} a second, and the moveset runs at {{ g.of }}: its bars are
+          shown and cannot be edited.
+        </ng-container>
+        <button i18n type="button" class="plain-button small first" (click)="acts.regrid()">
           Lay it on {{ g.of }} ticks a second
         </button>
       </p>
     }
     @for (g of gone(); track g.control) {
       <p>
-        The tape holds <b class="mono">{{ g.control }}</b> {{ g.times }}, which this moveset does not have.
+        <ng-container i18n>
+          The tape holds <b class="mono">{{ g.control }}</b> {{ g.times }}, which this moveset does not have.
+        </ng-container>
         <label>
-          Play it as
-          <select #asBox class="text-field" [attr.aria-label]="'Play ' + g.control + ' as'">
+          <ng-container i18n>Play it as</ng-container>
+          <select #asBox class="text-field" attr.aria-label="Play {{ g.control }} as" i18n-attr.aria-label>
             @for (name of free(); track name) {
               <option>{{ name }}</option>
             }
           </select>
         </label>
         <button
+          i18n
           type="button"
           class="plain-button small first"
           [disabled]="free().length === 0"
@@ -36,7 +41,7 @@ import { TapeActs } from './tape-acts';
         >
           Do so
         </button>
-        <button type="button" class="plain-button small" (click)="acts.remap(g.control, undefined)">
+        <button i18n type="button" class="plain-button small" (click)="acts.remap(g.control, undefined)">
           Leave it out
         </button>
       </p>
@@ -82,7 +87,7 @@ export class GoneControls {
       .filter((i) => !known.includes(i.control))
       .map(({ control, spans }) => ({
         control,
-        times: spans.length === 1 ? 'once' : `${spans.length} times`,
+        times: spans.length === 1 ? $localize`once` : $localize`${spans.length} times`,
       }));
   });
   /** Controls of the moveset that the tape does not hold yet. */

@@ -17,13 +17,13 @@ export interface NewTape {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (submit)="accept($event)" class="small-dialog">
-      <h2>New tape</h2>
+      <h2 i18n>New tape</h2>
       <label>
-        Name
+        <ng-container i18n>Name</ng-container>
         <input #box class="text-field" [value]="name()" (input)="name.set(box.value)" cdkFocusInitial />
       </label>
       <label>
-        Course
+        <ng-container i18n>Course</ng-container>
         <select #courseBox class="text-field" (change)="course.set(courseBox.value)">
           @for (c of data.courses; track c.id) {
             <option [value]="c.id" [selected]="c.id === course()">{{ c.name }}</option>
@@ -31,7 +31,7 @@ export interface NewTape {
         </select>
       </label>
       <label>
-        Spawn
+        <ng-container i18n>Spawn</ng-container>
         <select #spawnBox class="text-field" (change)="spawn.set(spawnBox.value)">
           @for (s of spawns(); track s) {
             <option [value]="s" [selected]="s === spawnNow()">{{ s }}</option>
@@ -40,8 +40,8 @@ export interface NewTape {
       </label>
       <p class="bad" aria-live="polite">{{ tried() ? wrong() : '' }}</p>
       <div class="ends">
-        <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
-        <button type="submit" class="plain-button first">Make it</button>
+        <button i18n type="button" class="plain-button" (click)="ref.close()">Cancel</button>
+        <button i18n type="submit" class="plain-button first">Make it</button>
       </div>
     </form>
   `,
@@ -61,10 +61,11 @@ export class NewTapeDialog {
     this.spawns().includes(this.spawn()) ? this.spawn() : (this.spawns()[0] ?? ''),
   );
   protected readonly wrong = computed(() => {
-    if (this.data.courses.length === 0) return 'There is no course on the shelf yet; make one first.';
+    if (this.data.courses.length === 0)
+      return $localize`There is no course on the shelf yet; make one first.`;
     const id = slugOf(this.name().trim());
-    if (id === '') return 'A tape needs a name.';
-    return this.data.taken.includes(id) ? 'There is a tape of that name already.' : '';
+    if (id === '') return $localize`A tape needs a name.`;
+    return this.data.taken.includes(id) ? $localize`There is a tape of that name already.` : '';
   });
 
   protected accept(event: Event): void {

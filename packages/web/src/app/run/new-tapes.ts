@@ -24,7 +24,7 @@ export class NewTapes {
       .afterClosed()
       .pipe(
         filter((made) => made !== undefined),
-        switchMap((made) => this.api.create('tape', { text: this.textOf(made), message: 'New' })),
+        switchMap((made) => this.api.create('tape', { text: this.textOf(made), message: $localize`New` })),
         switchMap(({ id }) =>
           this.library.tapesFor(this.workspace.id()!).pipe(
             tap((tapes) => this.workspace.tapes.set(tapes)),

@@ -54,7 +54,7 @@ export class PlayedTape {
         switchMap(({ text, entry }) => {
           if (entry === undefined || text === '') return of(none());
           return entry.course === undefined
-            ? of(none(`The course of “${entry.tape.name}” is not on the shelf.`))
+            ? of(none($localize`The course of “${entry.tape.name}” is not on the shelf.`))
             : this.analysis.run(text, entry.course.text, entry.tape.text);
         }),
         takeUntilDestroyed(),

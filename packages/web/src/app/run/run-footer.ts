@@ -8,18 +8,24 @@ import { TapeActs } from './tape-acts';
   selector: 'gm-run-footer',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" class="plain-button small first" (click)="playhead.toggle()">
-      {{ playhead.playing() ? 'Pause' : 'Play' }}
+    <button i18n type="button" class="plain-button small first" (click)="playhead.toggle()">
+      {playhead.playing(), select, true {Pause} other {Play}}
     </button>
-    <button type="button" class="plain-button small" (click)="drive.emit(playhead.tick())">
-      {{ drivesOn() ? 'Drive on from here' : 'Drive' }}
+    <button i18n type="button" class="plain-button small" (click)="drive.emit(playhead.tick())">
+      {drivesOn(), select, true {Drive on from here} other {Drive}}
     </button>
     <span class="mono"
       ><b>{{ playhead.tick() }}</b> / {{ played.last() }}</span
     >
     <label>
-      speed
-      <select #speedBox class="text-field" (change)="playhead.speed.set(+speedBox.value)" aria-label="Speed">
+      <ng-container i18n>speed</ng-container>
+      <select
+        #speedBox
+        class="text-field"
+        (change)="playhead.speed.set(+speedBox.value)"
+        aria-label="Speed"
+        i18n-aria-label
+      >
         @for (v of speeds(); track v.value) {
           <option [value]="v.value" [selected]="v.value === playhead.speed()">{{ v.name }}</option>
         }
@@ -27,7 +33,7 @@ import { TapeActs } from './tape-acts';
     </label>
     @if (played.editable(); as tape) {
       <label>
-        length
+        <ng-container i18n>length</ng-container>
         <input
           #length
           class="text-field length"
@@ -35,24 +41,26 @@ import { TapeActs } from './tape-acts';
           [value]="tape.ticks"
           (change)="setLength(length)"
           aria-label="Length in ticks"
+          i18n-aria-label
         />
       </label>
     }
     <label
-      ><input type="checkbox" [checked]="follows()" (change)="follows.set(!follows())" /> follow the
-      body</label
+      ><input type="checkbox" [checked]="follows()" (change)="follows.set(!follows())" />
+      <ng-container i18n>follow the body</ng-container></label
     >
     @if (stopped(); as reason) {
-      <span class="bad">Ended early: {{ reason }}.</span>
+      <span i18n class="bad">Ended early: {{ reason }}.</span>
     }
     @if (played.agreed() === 'other') {
-      <span class="bad">The fast machine came to another result: please report this.</span>
+      <span i18n class="bad">The fast machine came to another result: please report this.</span>
     }
     <span class="fill"></span>
-    <span class="dim digest" title="Two runs are the same to the last bit when their digests are">
-      digest <span class="mono">{{ played.session()?.digest }}</span>{{
-        played.agreed() === 'same' ? ', on both machines' : ''
-      }}
+    <span class="dim digest" title="Two runs are the same to the last bit when their digests are" i18n-title>
+      <ng-container i18n>digest</ng-container> <span class="mono">{{ played.session()?.digest }}</span>
+      @if (played.agreed() === 'same') {
+        <ng-container i18n>on both machines</ng-container>
+      }
     </span>
   `,
   styles: `
@@ -108,10 +116,10 @@ export class RunFooter {
   );
   protected readonly stopped = computed(() => this.played.session()?.trace.stopped);
   protected readonly speeds = computed(() => [
-    { value: 1, name: 'real time' },
+    { value: 1, name: $localize`real time` },
     { value: 0.25, name: '×0.25' },
     { value: 0.05, name: '×0.05' },
-    { value: 1 / (this.played.session()?.trace.machine.rate ?? 60), name: 'a tick a second' },
+    { value: 1 / (this.played.session()?.trace.machine.rate ?? 60), name: $localize`a tick a second` },
   ]);
 
   protected setLength(box: HTMLInputElement): void {

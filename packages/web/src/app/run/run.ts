@@ -41,6 +41,7 @@ import type { SpanAct } from './score/span-bar';
 import type { MarkAct } from './score/time-axis';
 import { TapeActs } from './tape-acts';
 import { WhyPanel } from './why-panel';
+import { Teller } from '../ui/teller';
 
 /** A tape played on its course: the course above, the score below, and why beside them. */
 @Component({
@@ -73,6 +74,7 @@ export class Run {
   protected readonly played = inject(PlayedTape);
   protected readonly playhead = inject(Playhead);
   protected readonly acts = inject(TapeActs);
+  private readonly teller = inject(Teller);
   private readonly newTapes = inject(NewTapes);
   private readonly seen = inject(Seen);
   private readonly router = inject(Router);
@@ -84,8 +86,10 @@ export class Run {
   /** What is beside the score. */
   protected readonly asides = ['why', 'expect', 'compare'] as const;
   protected readonly aside = signal<'why' | 'expect' | 'compare'>('why');
+  protected readonly words = { why: $localize`why`, expect: $localize`expect`, compare: $localize`compare` };
   protected readonly asideLabel = computed(
-    () => ({ why: 'Why', expect: 'Expectations', compare: 'Compare' })[this.aside()],
+    () =>
+      ({ why: $localize`Why`, expect: $localize`Expectations`, compare: $localize`Compare` })[this.aside()],
   );
   /** The run that this one is compared with, drawn over it while one compares. */
   protected readonly other = signal<Session | undefined>(undefined);
@@ -185,7 +189,7 @@ export class Run {
   protected newTape(): void {
     this.newTapes.ask().subscribe({
       next: (id) => this.chooseTape(id),
-      error: (error: ApiError) => this.acts.tell(error.problem.detail),
+      error: (error: ApiError) => this.teller.say(error.problem.detail),
     });
   }
 

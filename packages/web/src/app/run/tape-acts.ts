@@ -1,6 +1,5 @@
 import { inject, Injectable } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import {
   type Change,
   inputsCsv,
@@ -18,45 +17,60 @@ import type { BarChange } from './score/control-row';
 import type { Stretch } from './score/score-rows';
 import { clearSpan, cutSpan, heldIn, heldText, pasteAt, repeatSpan, resized } from './span-edits';
 import { drivenText, marking, notMarking, putBar, regriddedText } from './tape-edits';
+import { Teller } from '../ui/teller';
 
 /** What a person does to the open tape, each a step that can be undone; what cannot be done is told. */
 @Injectable({ providedIn: 'root' })
 export class TapeActs {
   private readonly desk = inject(TapeDesk);
   private readonly workspace = inject(Workspace);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   private readonly dialog = inject(MatDialog);
 
   editBar({ control, old, next }: BarChange): void {
     const tape = this.desk.tape();
     if (tape === undefined) return;
-    const what = next === undefined ? 'remove' : old === undefined ? 'draw' : 'change';
-    this.apply(`${what} ${control}`, putBar(tape, control, old, next));
+    const what =
+      next === undefined
+        ? $localize`remove ${control}`
+        : old === undefined
+          ? $localize`draw ${control}`
+          : $localize`change ${control}`;
+    this.apply(what, putBar(tape, control, old, next));
   }
 
   setLength(ticks: number): void {
     const tape = this.desk.tape();
     if (tape === undefined) return;
     if (!Number.isInteger(ticks) || ticks < 1)
-      return this.tell('A tape lasts a whole number of ticks, at least 1.');
-    this.apply('length of the tape', resized(tape, ticks));
+      return this.teller.say($localize`A tape lasts a whole number of ticks, at least 1.`);
+    this.apply($localize`length of the tape`, resized(tape, ticks));
   }
 
   editSpan(act: 'repeat' | 'clear' | 'cut', span: Stretch): void {
     const tape = this.desk.tape();
     if (tape === undefined) return;
-    const ticks = `ticks ${span.from} to ${span.to - 1}`;
+    const [first, last] = [span.from, span.to - 1];
+    const what = {
+      repeat: $localize`repeat ticks ${first} to ${last}`,
+      clear: $localize`let go in ticks ${first} to ${last}`,
+      cut: $localize`take out ticks ${first} to ${last}`,
+    }[act];
     const changes = { repeat: repeatSpan, clear: clearSpan, cut: cutSpan }[act](tape, span);
-    if (changes === undefined) return this.tell('That is the whole tape: at least one tick stays.');
-    this.apply(`${{ repeat: 'repeat', clear: 'let go in', cut: 'take out' }[act]} ${ticks}`, changes);
+    if (changes === undefined)
+      return this.teller.say($localize`That is the whole tape: at least one tick stays.`);
+    this.apply(what, changes);
   }
 
   copySpan(span: Stretch): void {
     const tape = this.desk.tape();
     if (tape === undefined) return;
     navigator.clipboard.writeText(JSON.stringify(heldIn(tape, span))).then(
-      () => this.tell(`${span.to - span.from} ticks are copied. Ctrl V puts them in at the playhead.`),
-      () => this.tell('The browser does not let this page use the clipboard.'),
+      () =>
+        this.teller.say(
+          $localize`${span.to - span.from} ticks are copied. Ctrl V puts them in at the playhead.`,
+        ),
+      () => this.teller.say($localize`The browser does not let this page use the clipboard.`),
     );
   }
 
@@ -65,28 +79,32 @@ export class TapeActs {
     const tape = this.desk.tape();
     const held = heldText(text);
     if (tape === undefined || held === undefined) return false;
-    this.apply(`put in ${held.ticks} ticks at ${tick}`, pasteAt(tape, Math.min(tick, tape.ticks), held));
+    this.apply(
+      $localize`put in ${held.ticks} ticks at ${tick}`,
+      pasteAt(tape, Math.min(tick, tape.ticks), held),
+    );
     return true;
   }
 
   /** Asks for a name and marks a tick with it. */
   mark(tick: number): void {
-    this.askName('Mark this tick', 'Mark').subscribe((name) => {
+    this.askName($localize`Mark this tick`, $localize`Mark`).subscribe((name) => {
       const tape = this.desk.tape();
-      if (name !== undefined && tape !== undefined) this.apply(`mark ${name}`, marking(tape, name, tick));
+      if (name !== undefined && tape !== undefined)
+        this.apply($localize`mark ${name}`, marking(tape, name, tick));
     });
   }
 
   renameMark(old: string): void {
-    this.askName(`Rename ${old}`, 'Rename').subscribe((name) => {
+    this.askName($localize`Rename ${old}`, $localize`Rename`).subscribe((name) => {
       if (name !== undefined)
-        this.replace(`rename ${old}`, renameKey(this.desk.text(), ['marks', old], name));
+        this.replace($localize`rename ${old}`, renameKey(this.desk.text(), ['marks', old], name));
     });
   }
 
   removeMark(name: string): void {
     const tape = this.desk.tape();
-    if (tape !== undefined) this.apply(`remove mark ${name}`, notMarking(tape, name));
+    if (tape !== undefined) this.apply($localize`remove mark ${name}`, notMarking(tape, name));
   }
 
   /** The inputs of the tape are those that were driven, or read from a file. */
@@ -102,7 +120,7 @@ export class TapeActs {
     const tape = this.desk.tape();
     const machine = this.workspace.machine();
     if (tape === undefined || machine === undefined) return;
-    const name = `lay on ${machine.rate} ticks a second`;
+    const name = $localize`lay on ${machine.rate} ticks a second`;
     this.replace(name, regriddedText(tape, machine, this.workspace.id()!));
   }
 
@@ -112,8 +130,10 @@ export class TapeActs {
     const { inputs, diagnostics } = readInputsCsv(machine, await file.text());
     const [first] = diagnostics;
     if (first !== undefined)
-      return this.tell(`${file.name}, line ${first.line}, field ${first.column}: ${first.message}.`);
-    this.setInputs(`inputs of ${file.name}`, inputs!);
+      return this.teller.say(
+        $localize`${file.name}, line ${first.line}, field ${first.column}\: ${first.message}.`,
+      );
+    this.setInputs($localize`inputs of ${file.name}`, inputs!);
   }
 
   saveCsv(what: 'inputs' | 'run', session: Session): void {
@@ -133,30 +153,26 @@ export class TapeActs {
     if (to === undefined) {
       const tape = this.desk.tape()!;
       const path = tape.inputs.length === 1 ? ['inputs'] : ['inputs', control];
-      this.apply(`leave out ${control}`, [{ path }]);
-    } else this.replace(`play ${control} as ${to}`, renameKey(this.desk.text(), ['inputs', control], to));
-  }
-
-  tell(sentence: string): void {
-    this.snack.open(sentence, undefined, { duration: 7000 });
+      this.apply($localize`leave out ${control}`, [{ path }]);
+    } else
+      this.replace($localize`play ${control} as ${to}`, renameKey(this.desk.text(), ['inputs', control], to));
   }
 
   private askName(title: string, action: string) {
     const taken = this.desk.tape()?.marks.map((m) => m.name) ?? [];
     return this.dialog
       .open<NameDialog, NameDialog['data'], string>(NameDialog, {
-        data: { title, label: 'Name of the mark', action, taken },
+        data: { title, label: $localize`Name of the mark`, action, taken },
       })
       .afterClosed();
   }
 
   private apply(name: string, changes: readonly Change[]): void {
-    const [wrong] = this.desk.apply(name, changes);
-    if (wrong !== undefined) this.tell(`Not done: ${wrong.message}.`);
+    this.teller.unlessDone(this.desk.apply(name, changes)[0]);
   }
 
   private replace(name: string, text: string): void {
     const [wrong] = this.desk.replace(name, text);
-    if (wrong !== undefined) this.tell(`Not kept: ${wrong.message}.`);
+    if (wrong !== undefined) this.teller.say($localize`Not kept: ${wrong.message}.`);
   }
 }

@@ -6,7 +6,7 @@ import type { DatedTerm } from '@glenmark/core';
   selector: 'gm-term-tree',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" (click)="goTo.emit(term().since)" [title]="'Go to tick ' + term().since">
+    <button type="button" (click)="goTo.emit(term().since)" title="Go to tick {{ term().since }}" i18n-title>
       <span class="sign" [class.ok]="holds()" [class.bad]="!holds()">{{ holds() ? '✓' : '✕' }}</span>
       <span class="text">{{ term().text }}</span>
       <span class="since">{{ since() }}</span>
@@ -76,6 +76,6 @@ export class TermTree {
 
   protected readonly holds = computed(() => this.term().value !== 0);
   protected readonly since = computed(() =>
-    this.term().since === this.tick() ? 'just now' : `since ${this.term().since}`,
+    this.term().since === this.tick() ? $localize`just now` : $localize`since ${this.term().since}`,
   );
 }

@@ -3,11 +3,11 @@ import { type Account, formatValue, PLAIN, SPEED, type Trace, type Verdict, when
 import { TermTree } from './term-tree';
 
 const VERDICTS: Record<Verdict, { mark: string; word: string; tone: string }> = {
-  taken: { mark: '→', word: 'taken', tone: 'ok' },
-  lost: { mark: '≠', word: 'open, lost', tone: 'doubt' },
-  noRoom: { mark: '✕', word: 'refused', tone: 'bad' },
-  locked: { mark: '✕', word: 'locked', tone: 'bad' },
-  closed: { mark: '✕', word: 'closed', tone: 'quiet' },
+  taken: { mark: '→', word: $localize`taken`, tone: 'ok' },
+  lost: { mark: '≠', word: $localize`open, lost`, tone: 'doubt' },
+  noRoom: { mark: '✕', word: $localize`refused`, tone: 'bad' },
+  locked: { mark: '✕', word: $localize`locked`, tone: 'bad' },
+  closed: { mark: '✕', word: $localize`closed`, tone: 'quiet' },
 };
 
 /** The account of a tick: what each lane weighed, term by term, and who wrote what. */

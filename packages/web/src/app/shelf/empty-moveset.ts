@@ -1,4 +1,5 @@
 /** What a new moveset begins as: it walks. */
+// eslint-disable-next-line no-restricted-syntax -- a document, whose name can be changed
 export const EMPTY_MOVESET = `glenmark: 1
 kind: moveset
 name: New moveset

@@ -2,7 +2,6 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
 import {
@@ -21,6 +20,7 @@ import { saveFile } from '../ui/save-file';
 import { EMPTY_MOVESET } from './empty-moveset';
 import { faultsOf } from './import-faults';
 import { Picture } from './picture';
+import { Teller } from '../ui/teller';
 
 interface Item {
   document: StoredDocument;
@@ -37,9 +37,9 @@ interface Refusal {
 }
 
 const SECTIONS: { kind: Kind; title: string }[] = [
-  { kind: 'moveset', title: 'Movesets' },
-  { kind: 'course', title: 'Courses' },
-  { kind: 'tape', title: 'Tapes' },
+  { kind: 'moveset', title: $localize`Movesets` },
+  { kind: 'course', title: $localize`Courses` },
+  { kind: 'tape', title: $localize`Tapes` },
 ];
 
 /** The list of movesets, courses and tapes. */
@@ -54,7 +54,7 @@ const SECTIONS: { kind: Kind; title: string }[] = [
 export class Shelf {
   protected readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   private readonly reload = new Subject<void>();
 
   private readonly documents = signal<StoredDocument[]>([]);
@@ -102,22 +102,22 @@ export class Shelf {
   }
 
   protected create(): void {
-    this.api.create('moveset', { text: EMPTY_MOVESET, message: 'New' }).subscribe({
+    this.api.create('moveset', { text: EMPTY_MOVESET, message: $localize`New` }).subscribe({
       next: ({ id }) => void this.router.navigate(['/moveset', id, 'model']),
-      error: (error: ApiError) => this.tell(error.problem.detail),
+      error: (error: ApiError) => this.teller.say(error.problem.detail),
     });
   }
 
   /** The same text once more, under a name of its own. */
   protected duplicate(document: StoredDocument): void {
-    const name = `${document.name} copy`;
+    const name = $localize`${document.name} copy`;
     const text = edit(document.text, [{ path: ['name'], value: name }]);
-    this.api.create(document.kind, { text, message: `Copied from ${document.name}` }).subscribe({
+    this.api.create(document.kind, { text, message: $localize`Copied from ${document.name}` }).subscribe({
       next: () => {
         this.reload.next();
-        this.tell(`“${name}” is on the shelf.`);
+        this.teller.say($localize`“${name}” is on the shelf.`);
       },
-      error: (error: ApiError) => this.tell(error.problem.detail),
+      error: (error: ApiError) => this.teller.say(error.problem.detail),
     });
   }
 
@@ -133,11 +133,14 @@ export class Shelf {
     this.api.restoreSamples().subscribe({
       next: ({ restored, changed }) => {
         this.reload.next();
-        const back = restored.length === 0 ? 'No sample was gone' : `Brought back: ${restored.join(', ')}`;
-        const kept = changed.length === 0 ? '' : ` Left as you changed them: ${changed.join(', ')}.`;
-        this.tell(`${back}.${kept}`);
+        const back =
+          restored.length === 0
+            ? $localize`No sample was gone`
+            : $localize`Brought back: ${restored.join(', ')}`;
+        const kept = changed.length === 0 ? '' : $localize` Left as you changed them: ${changed.join(', ')}.`;
+        this.teller.say(`${back}.${kept}`);
       },
-      error: (error: ApiError) => this.tell(error.problem.detail),
+      error: (error: ApiError) => this.teller.say(error.problem.detail),
     });
   }
 
@@ -145,16 +148,16 @@ export class Shelf {
     this.api.remove(document).subscribe({
       next: () => {
         this.reload.next();
-        const undo = this.snack.open(`“${document.name}” was deleted.`, 'Undo', { duration: 8000 });
-        undo
-          .onAction()
-          .subscribe(() =>
-            this.api
-              .create(document.kind, { text: document.text, message: 'Brought back' })
-              .subscribe(() => this.reload.next()),
-          );
+        this.teller
+          .offerUndo($localize`“${document.name}” was deleted.`)
+          .pipe(
+            switchMap(() =>
+              this.api.create(document.kind, { text: document.text, message: $localize`Brought back` }),
+            ),
+          )
+          .subscribe(() => this.reload.next());
       },
-      error: (error: ApiError) => this.tell(error.problem.detail),
+      error: (error: ApiError) => this.teller.say(error.problem.detail),
     });
   }
 
@@ -182,7 +185,7 @@ export class Shelf {
         ),
         mergeMap(({ file, text, size }) => {
           if (text === undefined)
-            return of({ file, lines: [`found ${size} bytes, expected at most 4000000`] });
+            return of({ file, lines: [$localize`found ${size} bytes, expected at most 4000000`] });
           const lines = faultsOf(text);
           if (lines.length > 0) return of({ file, lines });
           return this.api.import(text).pipe(
@@ -197,12 +200,8 @@ export class Shelf {
         this.refusals.set(refused);
         this.reload.next();
         const count = files.length - refused.length;
-        if (count > 0) this.tell(`${count} imported.`);
+        if (count > 0) this.teller.say($localize`${count} imported.`);
       });
-  }
-
-  private tell(sentence: string): void {
-    this.snack.open(sentence, undefined, { duration: 6000 });
   }
 
   private toItem(document: StoredDocument): Item {
@@ -224,7 +223,8 @@ export class Shelf {
       document.kind === 'tape' ? readFile('tape', document.text) : readFile('course', document.text);
     const moveset =
       document.kind === 'tape' ? (file as { moveset?: string } | undefined)?.moveset : undefined;
-    const note = document.kind === 'tape' ? `for ${moveset ?? 'any moveset'}` : (file?.note ?? '');
+    const note =
+      document.kind === 'tape' ? $localize`for ${moveset ?? $localize`any moveset`}` : (file?.note ?? '');
     return {
       document,
       note,

@@ -65,17 +65,18 @@ export class KitsDialog {
   protected readonly wrong = computed(() => {
     const names = this.plan().map(({ part }) => part.as);
     const twice = names.find((name, i) => names.indexOf(name) !== i);
-    if (twice !== undefined) return `Two parts of the kit would be ${twice}.`;
+    if (twice !== undefined) return $localize`Two parts of the kit would be ${twice}.`;
     if (!names.every((name) => NAME.test(name)))
-      return 'A name has letters, digits and underscores, and does not start with a digit.';
+      return $localize`A name has letters, digits and underscores, and does not start with a digit.`;
     const first = errorsOf(this.preview().diagnostics)[0];
-    return first === undefined ? '' : `It would not load: ${first.message}.`;
+    return first === undefined ? '' : $localize`It would not load: ${first.message}.`;
   });
   protected readonly crossings = computed(() => {
     const machine = this.preview().machine;
     const before = this.workspace.machine()!.lanes[this.lane]!.crossings.length;
     return (machine?.lanes[this.lane]?.crossings.slice(before) ?? []).map((c) => ({
-      from: c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine!.states[s]!.name).join(', '),
+      from:
+        c.from.length === 0 ? $localize`everywhere` : c.from.map((s) => machine!.states[s]!.name).join(', '),
       to: machine!.states[c.to]!.name,
       guard: c.when === undefined ? 'always' : print(c.when.syntax),
     }));
@@ -100,7 +101,8 @@ export class KitsDialog {
   protected take(): void {
     if (this.wrong() !== '') return;
     const { name } = this.kit();
-    if (this.workspace.apply(`take the kit ${name}`, this.changes()).length === 0) this.ref.close(name);
+    if (this.workspace.apply($localize`take the kit ${name}`, this.changes()).length === 0)
+      this.ref.close(name);
   }
 
   protected close(): void {

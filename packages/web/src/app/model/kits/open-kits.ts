@@ -1,13 +1,13 @@
 import { inject, Injectable } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { Workspace } from '../../data/workspace';
+import { Teller } from '../../ui/teller';
 
 /** Opens the kits for a lane. They come with their texts, so they are loaded when somebody wants one. */
 @Injectable({ providedIn: 'root' })
 export class OpenKits {
   private readonly dialog = inject(MatDialog);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
   private readonly workspace = inject(Workspace);
 
   async open(lane: number): Promise<void> {
@@ -21,8 +21,7 @@ export class OpenKits {
       .afterClosed()
       .subscribe((name) => {
         if (name === undefined) return;
-        const undo = this.snack.open(`“${name}” was taken in.`, 'Undo', { duration: 8000 });
-        undo.onAction().subscribe(() => this.workspace.undo());
+        this.teller.offerUndo($localize`“${name}” was taken in.`).subscribe(() => this.workspace.undo());
       });
   }
 }

@@ -56,19 +56,26 @@ export class LaneMap {
         now: n.name === this.seen()?.state,
         bad: trouble.some((f) => f.state === n.name && f.crossing === null),
       })),
-      edges: edges.map((e) => ({
-        ...e,
-        ...(layout.edges[e.id] ?? { d: '', label: { x: 0, y: 0 } }),
-        // All words at once would hide the lines.
-        told: edges.length <= 8 || [name(e.from), name(e.to)].includes(this.state() ?? ''),
-        fromName: e.from === 'any' ? '*' : name(e.from),
-        toName: name(e.to),
-        chosen: place?.to === name(e.to) && place.from === (e.from === 'any' ? '*' : name(e.from)),
-        bad: trouble.some((f) => f.crossing?.index === e.index),
-        open: this.seen()?.open.has(e.index) === true,
-      })),
+      edges: edges.map((e) => {
+        const [fromName, toName] = [e.from === 'any' ? '*' : name(e.from), name(e.to)];
+        return {
+          ...e,
+          ...(layout.edges[e.id] ?? { d: '', label: { x: 0, y: 0 } }),
+          // All words at once would hide the lines.
+          told: edges.length <= 8 || [name(e.from), toName].includes(this.state() ?? ''),
+          fromName,
+          toName,
+          says: $localize`${fromName} to ${toName}\: ${e.title}`,
+          chosen: place?.to === toName && place.from === fromName,
+          bad: trouble.some((f) => f.crossing?.index === e.index),
+          open: this.seen()?.open.has(e.index) === true,
+        };
+      }),
     };
   });
+
+  /** The text of an SVG title can be marked for translation here only. */
+  protected readonly nowWord = $localize`at the tick that Run shows`;
 
   constructor() {
     toObservable(this.graph)

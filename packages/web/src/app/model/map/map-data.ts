@@ -41,10 +41,10 @@ export interface Layout {
 
 /** The bands from the sky to the ground: what is in the air lies above what stands. */
 export const BANDS: { title: string; kinds: StateKind[] }[] = [
-  { title: 'in the air', kinds: ['aloft'] },
-  { title: 'held', kinds: ['braced', 'slung'] },
-  { title: 'no steering', kinds: ['committed'] },
-  { title: 'on the ground', kinds: ['footed'] },
+  { title: $localize`in the air`, kinds: ['aloft'] },
+  { title: $localize`held`, kinds: ['braced', 'slung'] },
+  { title: $localize`no steering`, kinds: ['committed'] },
+  { title: $localize`on the ground`, kinds: ['footed'] },
 ];
 
 const BODY = 20;
@@ -80,7 +80,7 @@ export function laneGraph(machine: Machine, lane: number): LaneGraph {
   });
   const everywhere: MapNode = {
     id: 'any',
-    name: 'everywhere',
+    name: $localize`everywhere`,
     kind: undefined,
     band: 0,
     width: 90,

@@ -53,7 +53,10 @@ export function createEditor(parent: HTMLElement, doc: string, needs: EditorNeed
         EditorView.updateListener.of((update) => {
           if (update.docChanged) needs.changed(update.state.doc.toString());
         }),
-        EditorView.contentAttributes.of({ 'aria-label': 'The moveset as text', spellcheck: 'false' }),
+        EditorView.contentAttributes.of({
+          'aria-label': $localize`The moveset as text`,
+          spellcheck: 'false',
+        }),
       ],
     }),
   });
@@ -108,8 +111,10 @@ function completions(context: CompletionContext, machine: Machine | undefined): 
   const piece = before.slice(start + 1);
   if (!context.explicit && !/\w$/.test(piece)) return null;
   const { items, start: at } = complete(piece, piece.length, scopeOf(machine));
-  const names = machine.states.map((s) => ({ text: s.name, help: 'state' }));
-  const stances = machine.stances.filter((s) => !s.hidden).map((s) => ({ text: s.name, help: 'stance' }));
+  const names = machine.states.map((s) => ({ text: s.name, help: $localize`state` }));
+  const stances = machine.stances
+    .filter((s) => !s.hidden)
+    .map((s) => ({ text: s.name, help: $localize`stance` }));
   return {
     from: line.from + start + 1 + at,
     options: [...items, ...names, ...stances].map(({ text, help }) => ({ label: text, detail: help })),

@@ -28,11 +28,11 @@ import { createEditor, showFaults, showLine, showText } from './editor';
   selector: 'gm-text-pane',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2 class="visually-hidden">Text</h2>
+    <h2 i18n class="visually-hidden">Text</h2>
     <p class="state" [class.bad]="faults().length > 0" role="status">
       {{ word() }}
       @if (elsewhere()) {
-        <button type="button" class="plain-button small" (click)="dropMine()">
+        <button i18n type="button" class="plain-button small" (click)="dropMine()">
           Changed elsewhere: drop my text and show it
         </button>
       }
@@ -54,8 +54,8 @@ export class TextPane {
   protected readonly elsewhere = signal(false);
   protected readonly word = computed(() => {
     const [first] = this.faults();
-    if (first === undefined) return 'Every change that loads is taken over at once.';
-    return `Line ${first.line}: ${first.message}. The rest shows the last text that loads.`;
+    if (first === undefined) return $localize`Every change that loads is taken over at once.`;
+    return $localize`Line ${first.line}\: ${first.message}. The rest shows the last text that loads.`;
   });
   /** What the editor was given last; a change that comes from there is no typing. */
   private given = '';
@@ -112,7 +112,7 @@ export class TextPane {
     if (wrong.length > 0) return;
     this.given = text;
     this.elsewhere.set(false);
-    this.workspace.replace('edit the text', text, { goesOn: true });
+    this.workspace.replace($localize`edit the text`, text, { goesOn: true });
   }
 
   private show(faults: Diagnostic[]): void {

@@ -34,7 +34,7 @@ export class ChargesPicture {
   protected readonly height = HEIGHT;
   protected readonly total = computed(() => +(this.most() * this.seconds()).toFixed(2));
   protected readonly label = computed(
-    () => `${this.most()} spent at once come back in ${this.total()} seconds`,
+    () => $localize`${this.most()} spent at once come back in ${this.total()} seconds`,
   );
   protected readonly path = computed(() => {
     const n = this.most();

@@ -10,14 +10,16 @@ import { type ControlRow, type KeyList, keyText } from './controls';
     <p class="head">
       <b class="mono">{{ control().name }}</b> <span class="dim">{{ control().kind }}</span>
       @if (control().pad) {
-        <span class="dim mono">pad {{ control().pad }}</span>
+        <span i18n class="dim mono">pad {{ control().pad }}</span>
       }
       <span class="fill"></span>
       <button
+        i18n
         type="button"
         class="plain-button small quiet"
         (click)="rename.emit()"
-        [attr.aria-label]="'Rename ' + control().name"
+        attr.aria-label="Rename {{ control().name }}"
+        i18n-attr.aria-label
       >
         Rename
       </button>
@@ -25,7 +27,8 @@ import { type ControlRow, type KeyList, keyText } from './controls';
         type="button"
         class="plain-button small quiet"
         (click)="remove.emit()"
-        [attr.aria-label]="'Remove ' + control().name"
+        attr.aria-label="Remove {{ control().name }}"
+        i18n-attr.aria-label
       >
         ×
       </button>
@@ -39,8 +42,9 @@ import { type ControlRow, type KeyList, keyText } from './controls';
             class="key mono"
             [class.clash]="key.clash"
             (click)="unbind(list, key.code)"
-            [attr.aria-label]="'Unbind ' + key.text + ' from ' + control().name"
-            [title]="key.clash ? 'Also bound to ' + key.clash : 'Click to unbind'"
+            attr.aria-label="Unbind {{ key.text }} from {{ control().name }}"
+            i18n-attr.aria-label
+            [title]="key.title"
           >
             {{ key.text }} <i>×</i>
           </button>
@@ -52,13 +56,15 @@ import { type ControlRow, type KeyList, keyText } from './controls';
           (click)="waiting.set(list.label)"
           (blur)="waiting.set(undefined)"
           (keydown)="onKey($event, list)"
-          [attr.aria-label]="'Bind a key to ' + control().name + ' ' + list.label"
+          attr.aria-label="Bind a key to {{ control().name }} {{ list.label }}"
+          i18n-attr.aria-label
+          i18n
         >
-          {{ waiting() === list.label ? 'press the key…' : 'Bind' }}
+          {waiting() === list.label, select, true {press the key…} other {Bind}}
         </button>
         @for (key of list.keys; track key.code) {
           @if (key.clash) {
-            <span class="doubt">{{ key.text }} is also {{ key.clash }}</span>
+            <span i18n class="doubt">{{ key.text }} is also {{ key.clash }}</span>
           }
         }
       </p>
@@ -126,13 +132,15 @@ export class ControlKeys {
     this.waiting.set(undefined);
     if (event.key === 'Escape' || list.keys.some((k) => k.code === event.code)) return;
     const value = [...list.keys.map((k) => k.code), event.code];
-    this.workspace.apply(`bind ${keyText(event.code)} to ${this.control().name}`, [
+    this.workspace.apply($localize`bind ${keyText(event.code)} to ${this.control().name}`, [
       { path: list.path, value },
     ]);
   }
 
   protected unbind(list: KeyList, code: string): void {
     const value = list.keys.map((k) => k.code).filter((c) => c !== code);
-    this.workspace.apply(`unbind ${keyText(code)} from ${this.control().name}`, [{ path: list.path, value }]);
+    this.workspace.apply($localize`unbind ${keyText(code)} from ${this.control().name}`, [
+      { path: list.path, value },
+    ]);
   }
 }

@@ -1,10 +1,18 @@
 import type { Machine, Path } from '@glenmark/core';
 
+/** A bound key: what is on it, who else uses it, and what a click on it does. */
+export interface KeyCap {
+  code: string;
+  text: string;
+  clash: string;
+  title: string;
+}
+
 /** The keys of a control as they stand in the document, one list an end. */
 export interface KeyList {
   label: string;
   path: Path;
-  keys: { code: string; text: string; clash: string }[];
+  keys: KeyCap[];
 }
 
 export interface ControlRow {
@@ -24,13 +32,13 @@ export function controlRows(machine: Machine): ControlRow[] {
     const list = (label: string, path: Path, codes: readonly string[]): KeyList => ({
       label,
       path,
-      keys: codes.map((code) => ({
-        code,
-        text: keyText(code),
-        clash: users(code)
+      keys: codes.map((code) => {
+        const clash = users(code)
           .filter((name) => name !== control.name)
-          .join(', '),
-      })),
+          .join(', ');
+        const title = clash === '' ? $localize`Click to unbind` : $localize`Also bound to ${clash}`;
+        return { code, text: keyText(code), clash, title };
+      }),
     });
     const { path } = control;
     const lists =

@@ -17,16 +17,19 @@ import type { DialRow } from './dials';
           matSliderThumb
           [value]="dial().value"
           (valueChange)="turn($event)"
-          [attr.aria-label]="'Turn ' + dial().name"
+          attr.aria-label="Turn {{ dial().name }}"
+          i18n-attr.aria-label
         />
       </mat-slider>
       <span class="mono dim">{{ ends() }}</span>
     }
     <button
+      i18n
       type="button"
       class="plain-button small"
       (click)="rename.emit()"
-      [attr.aria-label]="'Rename ' + dial().name"
+      attr.aria-label="Rename {{ dial().name }}"
+      i18n-attr.aria-label
     >
       Rename
     </button>
@@ -34,7 +37,8 @@ import type { DialRow } from './dials';
       type="button"
       class="plain-button small"
       (click)="remove.emit()"
-      [attr.aria-label]="'Remove ' + dial().name"
+      attr.aria-label="Remove {{ dial().name }}"
+      i18n-attr.aria-label
     >
       ×
     </button>
@@ -81,13 +85,13 @@ export class DialSlider {
   readonly dial = input.required<DialRow>();
   readonly rename = output();
   readonly remove = output();
-  protected readonly hint = computed(() => (this.dial().derived ? 'from others' : ''));
-  protected readonly ends = computed(() => `${round(this.dial().min)} to ${round(this.dial().max)}`);
+  protected readonly hint = computed(() => (this.dial().derived ? $localize`from others` : ''));
+  protected readonly ends = computed(() => $localize`${round(this.dial().min)} to ${round(this.dial().max)}`);
 
   protected turn(value: number): void {
     const { name, valuePath, unit } = this.dial();
     const text = unit === '' ? round(value) : `${round(value)} ${unit}`;
-    this.workspace.apply(`turn ${name}`, [{ path: valuePath, value: text }], { goesOn: true });
+    this.workspace.apply($localize`turn ${name}`, [{ path: valuePath, value: text }], { goesOn: true });
   }
 }
 

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { partPath } from '../../ui/part-path';
 import { Workspace } from '../../data/workspace';
 import { stanceShapes, type StanceShape, writtenSize } from './stance-sizes';
+import { Teller } from '../../ui/teller';
 
 /** Pixels a metre. */
 const SCALE = 84;
@@ -21,6 +21,7 @@ type Side = 'height' | 'width';
       [attr.height]="height()"
       role="group"
       aria-label="Stances over each other"
+      i18n-aria-label
       (pointermove)="drag($event)"
       (pointerup)="held.set(undefined)"
       (pointercancel)="held.set(undefined)"
@@ -43,11 +44,13 @@ type Side = 'height' | 'width';
             tabindex="0"
             role="slider"
             [class]="h.side"
-            [attr.aria-label]="h.side + ' of ' + s.shape.name"
+            attr.aria-label="{{ h.side }} of {{ s.shape.name }}"
+            i18n-attr.aria-label
             aria-valuemin="0.1"
             aria-valuemax="5"
             [attr.aria-valuenow]="s.shape[h.side]"
-            [attr.aria-valuetext]="s.shape[h.side].toFixed(2) + ' metres'"
+            attr.aria-valuetext="{{ s.shape[h.side].toFixed(2) }} metres"
+            i18n-attr.aria-valuetext
             (pointerdown)="take($event, s.shape, h.side)"
             (keydown)="onKey($event, s.shape, h.side)"
           />
@@ -84,7 +87,7 @@ type Side = 'height' | 'width';
 })
 export class StancesDrawing {
   private readonly workspace = inject(Workspace);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
 
   protected readonly width = WIDTH;
   protected readonly held = signal<{ name: string; side: Side } | undefined>(undefined);
@@ -151,9 +154,10 @@ export class StancesDrawing {
   private set({ name, path, ...shape }: StanceShape, side: Side, metres: number): void {
     const value = writtenSize(metres);
     if (path === undefined || value === writtenSize(shape[side])) return;
-    const [wrong] = this.workspace.apply(`${side} of ${name}`, [{ path: [...path, side], value }], {
-      goesOn: true,
-    });
-    if (wrong !== undefined) this.snack.open(`Not done: ${wrong.message}.`, undefined, { duration: 7000 });
+    this.teller.unlessDone(
+      this.workspace.apply($localize`${side} of ${name}`, [{ path: [...path, side], value }], {
+        goesOn: true,
+      })[0],
+    );
   }
 }

@@ -32,7 +32,7 @@ type Values = Record<string, unknown>;
 
 /** Everything that a moveset declares beside dials, controls and lanes, as sections of things with fields. */
 export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
-  const seconds = (ticks: number): string => `${ticks} ticks`;
+  const seconds = (ticks: number): string => $localize`${ticks} ticks`;
   const metres = (value: number | undefined): string => (value === undefined ? '' : `${+value.toFixed(3)} m`);
   const section = (
     title: string,
@@ -58,11 +58,11 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
   });
   return [
     section(
-      'stances',
-      'The shapes that the body can have, each with its feet at the bottom.',
+      $localize`stances`,
+      $localize`The shapes that the body can have, each with its feet at the bottom.`,
       ['body', 'stances'],
       file.body.stances,
-      [{ label: 'stance', value: { shape: 'capsule', width: '0.7 m', height: '1 m' } }],
+      [{ label: $localize`stance`, value: { shape: 'capsule', width: '0.7 m', height: '1 m' } }],
       (name, value, at) => {
         const stance = machine.stances.find((s) => s.name === name);
         const shapes = (value['parts'] as Record<string, Values> | undefined) ?? { '': value };
@@ -75,60 +75,66 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         const tall = stance === undefined ? '' : metres(stance.top - stance.bottom);
         return plain('stance', [
           ...fields,
-          fieldOf('anchor', [...at, 'anchor'], value['anchor'], tall === '' ? '' : `${tall} tall`, 'feet'),
+          fieldOf(
+            'anchor',
+            [...at, 'anchor'],
+            value['anchor'],
+            tall === '' ? '' : $localize`${tall} tall`,
+            'feet',
+          ),
         ]);
       },
     ),
     section(
-      'probes',
-      'Where the body looks for walls, ledges and ground.',
+      $localize`probes`,
+      $localize`Where the body looks for walls, ledges and ground.`,
       ['body', 'probes'],
       file.body.probes,
-      [{ label: 'probe', value: { from: ['0 m', '1 m'], toward: 'ahead', reach: '0.6 m' } }],
+      [{ label: $localize`probe`, value: { from: ['0 m', '1 m'], toward: 'ahead', reach: '0.6 m' } }],
       (_, value, at) =>
         plain('probe', [
           fieldOf('ahead', [...at, 'from', 0], (value['from'] as unknown[])[0]),
-          fieldOf('above the feet', [...at, 'from', 1], (value['from'] as unknown[])[1]),
+          fieldOf($localize`above the feet`, [...at, 'from', 1], (value['from'] as unknown[])[1]),
           fieldOf('toward', [...at, 'toward'], value['toward']),
           fieldOf('reach', [...at, 'reach'], value['reach']),
         ]),
     ),
     section(
-      'variables',
-      'What the character remembers: flags, counts and numbers.',
+      $localize`variables`,
+      $localize`What the character remembers: flags, counts and numbers.`,
       ['variables'],
       file.variables,
       [
-        { label: 'flag', value: { flag: false } },
-        { label: 'count', value: { count: 1, max: 1, refill: 'grounded' } },
-        { label: 'number', value: { number: 0 } },
+        { label: $localize`flag`, value: { flag: false } },
+        { label: $localize`count`, value: { count: 1, max: 1, refill: 'grounded' } },
+        { label: $localize`number`, value: { number: 0 } },
       ],
       (_, value, at) =>
         plain(
           'variable',
           'flag' in value
             ? [
-                fieldOf('at the start', [...at, 'flag'], value['flag']),
-                fieldOf('reset while', [...at, 'reset'], value['reset'], '', 'never'),
+                fieldOf($localize`at the start`, [...at, 'flag'], value['flag']),
+                fieldOf($localize`reset while`, [...at, 'reset'], value['reset'], '', $localize`never`),
               ]
             : 'count' in value
               ? [
-                  fieldOf('at the start', [...at, 'count'], value['count']),
-                  fieldOf('at most', [...at, 'max'], value['max']),
-                  fieldOf('refill while', [...at, 'refill'], value['refill'], '', 'never'),
+                  fieldOf($localize`at the start`, [...at, 'count'], value['count']),
+                  fieldOf($localize`at most`, [...at, 'max'], value['max']),
+                  fieldOf($localize`refill while`, [...at, 'refill'], value['refill'], '', $localize`never`),
                 ]
               : [
-                  fieldOf('at the start', [...at, 'number'], value['number']),
-                  fieldOf('reset while', [...at, 'reset'], value['reset'], '', 'never'),
+                  fieldOf($localize`at the start`, [...at, 'number'], value['number']),
+                  fieldOf($localize`reset while`, [...at, 'reset'], value['reset'], '', $localize`never`),
                 ],
         ),
     ),
     section(
-      'timers',
-      'Clocks that an effect starts and a guard asks for.',
+      $localize`timers`,
+      $localize`Clocks that an effect starts and a guard asks for.`,
       ['timers'],
       file.timers,
-      [{ label: 'timer', value: { length: '0.5 s' } }],
+      [{ label: $localize`timer`, value: { length: '0.5 s' } }],
       (name, value, at) =>
         plain('timer', [
           fieldOf(
@@ -137,16 +143,16 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
             value['length'],
             seconds(machine.timers.find((t) => t.name === name)?.ticks ?? 0),
           ),
-          fieldOf('runs while', [...at, 'runs'], value['runs'], '', 'always'),
-          fieldOf('started again', [...at, 'again'], value['again'], '', 'restart'),
+          fieldOf($localize`runs while`, [...at, 'runs'], value['runs'], '', $localize`always`),
+          fieldOf($localize`started again`, [...at, 'again'], value['again'], '', 'restart'),
         ]),
     ),
     section(
-      'cooldowns',
-      'Uses that are spent and come back with time.',
+      $localize`cooldowns`,
+      $localize`Uses that are spent and come back with time.`,
       ['cooldowns'],
       file.cooldowns,
-      [{ label: 'cooldown', value: { recharge: '0.8 s' } }],
+      [{ label: $localize`cooldown`, value: { recharge: '0.8 s' } }],
       (name, value, at) => {
         const cooldown = machine.cooldowns.find((c) => c.name === name);
         return {
@@ -154,7 +160,7 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
           fields: [
             fieldOf('charges', [...at, 'charges'], value['charges'], '', '1'),
             fieldOf('recharge', [...at, 'recharge'], value['recharge'], seconds(cooldown?.ticks ?? 0)),
-            fieldOf('refill while', [...at, 'refill'], value['refill'], '', 'never'),
+            fieldOf($localize`refill while`, [...at, 'refill'], value['refill'], '', $localize`never`),
           ],
           charges:
             cooldown === undefined
@@ -164,24 +170,24 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
       },
     ),
     section(
-      'tethers',
-      'Lines to an anchor or a surface.',
+      $localize`tethers`,
+      $localize`Lines to an anchor or a surface.`,
       ['tethers'],
       file.tethers,
-      [{ label: 'tether', value: { reach: '8 m', sees: ['hook'] } }],
+      [{ label: $localize`tether`, value: { reach: '8 m', sees: ['hook'] } }],
       (_, value, at) =>
         plain('tether', [
           fieldOf('reach', [...at, 'reach'], value['reach']),
-          fieldOf('along', [...at, 'aim'], value['aim'], '', 'nearest anchor'),
-          fieldOf('holds on to', [...at, 'sees', 0], (value['sees'] as unknown[])[0]),
+          fieldOf('along', [...at, 'aim'], value['aim'], '', $localize`nearest anchor`),
+          fieldOf($localize`holds on to`, [...at, 'sees', 0], (value['sees'] as unknown[])[0]),
         ]),
     ),
     section(
-      'abilities',
-      'What may be locked until the player finds it.',
+      $localize`abilities`,
+      $localize`What may be locked until the player finds it.`,
       ['abilities'],
       file.abilities,
-      [{ label: 'ability', value: { locked: true } }],
+      [{ label: $localize`ability`, value: { locked: true } }],
       (_, value, at) =>
         plain('ability', [fieldOf('locked', [...at, 'locked'], value['locked'], '', 'false')]),
     ),

@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { type Change, errorsOf, namesOf, type NamedKind, rename } from '@glenmark/core';
 import { Workspace } from '../../data/workspace';
 import { FieldRow } from '../field-row';
@@ -13,6 +12,7 @@ import { controlRows } from './controls';
 import { dialRows } from './dials';
 import { StancesDrawing } from './stances-drawing';
 import { type Section, sectionsOf } from './things';
+import { Teller } from '../../ui/teller';
 
 /** What the states are made of: dials, controls, the body, and everything the character remembers. */
 @Component({
@@ -25,7 +25,7 @@ import { type Section, sectionsOf } from './things';
 export class ValuesSheet {
   private readonly workspace = inject(Workspace);
   private readonly dialog = inject(MatDialog);
-  private readonly snack = inject(MatSnackBar);
+  private readonly teller = inject(Teller);
 
   private readonly machine = computed(() => this.workspace.machine()!);
   private readonly file = computed(() => this.workspace.compiled().file!);
@@ -35,13 +35,14 @@ export class ValuesSheet {
 
   /** Adds a thing under a name that is asked for. */
   protected add(path: Section['path'], label: string, value: unknown): void {
-    this.askName(`New ${label}`, 'Name', 'Add').subscribe((name) => {
-      if (name !== undefined) this.apply(`add the ${label} ${name}`, [{ path: [...path, name], value }]);
+    this.askName($localize`New ${label}`, $localize`Name`, $localize`Add`).subscribe((name) => {
+      if (name !== undefined)
+        this.apply($localize`add the ${label} ${name}`, [{ path: [...path, name], value }]);
     });
   }
 
   protected addDial(): void {
-    this.add(['dials'], 'dial', { value: '1 m/s', min: '0 m/s', max: '10 m/s', step: '0.1 m/s' });
+    this.add(['dials'], $localize`dial`, { value: '1 m/s', min: '0 m/s', max: '10 m/s', step: '0.1 m/s' });
   }
 
   protected addControl(kind: 'button' | 'axis' | 'aim'): void {
@@ -54,15 +55,15 @@ export class ValuesSheet {
   }
 
   protected rename(kind: NamedKind, from: string): void {
-    this.askName(`Rename ${from}`, 'New name', 'Rename').subscribe((to) => {
+    this.askName($localize`Rename ${from}`, $localize`New name`, $localize`Rename`).subscribe((to) => {
       if (to === undefined) return;
       const text = rename(this.workspace.text(), this.machine(), kind, from, to);
-      this.tell(errorsOf(this.workspace.replace(`rename ${from} to ${to}`, text))[0]?.message);
+      this.teller.unlessDone(errorsOf(this.workspace.replace($localize`rename ${from} to ${to}`, text))[0]);
     });
   }
 
   protected remove(name: string, path: Section['path']): void {
-    this.apply(`remove ${name}`, [{ path }]);
+    this.apply($localize`remove ${name}`, [{ path }]);
   }
 
   private askName(title: string, label: string, action: string) {
@@ -73,10 +74,6 @@ export class ValuesSheet {
   }
 
   private apply(name: string, changes: Change[]): void {
-    this.tell(this.workspace.apply(name, changes)[0]?.message);
-  }
-
-  private tell(wrong: string | undefined): void {
-    if (wrong !== undefined) this.snack.open(`Not done: ${wrong}.`, undefined, { duration: 7000 });
+    this.teller.unlessDone(this.workspace.apply(name, changes)[0]);
   }
 }

@@ -12,7 +12,7 @@ import { type Control, type Span, wrongValue } from '@glenmark/core';
       <h2>{{ data.control }}</h2>
       <div class="pair">
         <label>
-          from tick
+          <ng-container i18n>from tick</ng-container>
           <input
             #from
             class="text-field"
@@ -23,7 +23,7 @@ import { type Control, type Span, wrongValue } from '@glenmark/core';
           />
         </label>
         <label>
-          for ticks
+          <ng-container i18n>for ticks</ng-container>
           <input
             #length
             class="text-field"
@@ -34,7 +34,7 @@ import { type Control, type Span, wrongValue } from '@glenmark/core';
         </label>
         @if (data.kind !== 'button') {
           <label>
-            {{ data.kind === 'aim' ? 'at degrees' : 'at' }}
+            <ng-container i18n>{data.kind, select, aim {at degrees} other {at}}</ng-container>
             <input
               #value
               class="text-field"
@@ -47,8 +47,8 @@ import { type Control, type Span, wrongValue } from '@glenmark/core';
       </div>
       <p class="bad" aria-live="polite">{{ wrong() }}</p>
       <div class="ends">
-        <button type="button" class="plain-button" (click)="ref.close()">Cancel</button>
-        <button type="submit" class="plain-button first">Set</button>
+        <button i18n type="button" class="plain-button" (click)="ref.close()">Cancel</button>
+        <button i18n type="submit" class="plain-button first">Set</button>
       </div>
     </form>
   `,
@@ -76,11 +76,12 @@ export class BarDialog {
   });
   protected readonly wrong = computed(() => {
     const { from, length, value } = this.span();
-    if (!Number.isInteger(from) || from < 0) return 'It begins at a whole tick, 0 or later.';
-    if (!Number.isInteger(length) || length < 1) return 'It lasts a whole number of ticks, at least 1.';
-    if (Number.isNaN(value)) return 'It holds a number.';
-    const expected = value === 0 ? 'something other than rest' : wrongValue(this.data.kind, value);
-    return expected === undefined ? '' : `It holds ${expected}.`;
+    if (!Number.isInteger(from) || from < 0) return $localize`It begins at a whole tick, 0 or later.`;
+    if (!Number.isInteger(length) || length < 1)
+      return $localize`It lasts a whole number of ticks, at least 1.`;
+    if (Number.isNaN(value)) return $localize`It holds a number.`;
+    const expected = value === 0 ? $localize`something other than rest` : wrongValue(this.data.kind, value);
+    return expected === undefined ? '' : $localize`It holds ${expected}.`;
   });
 
   protected write(change: Partial<Record<'from' | 'length' | 'value', string>>): void {

@@ -33,7 +33,8 @@ const EDGE = 5;
     <svg
       [attr.width]="scale().width"
       height="21"
-      [attr.aria-label]="control().name + ' input'"
+      attr.aria-label="{{ control().name }} input"
+      i18n-attr.aria-label
       role="group"
       [class.fixed]="!editable()"
       (pointerdown)="down($event)"
@@ -118,14 +119,14 @@ export class ControlRow {
     this.inSight().map((span) => ({
       ...this.boxOf(span),
       span,
-      label: `${this.control().name} ${span.from} to ${span.from + span.length - 1}${span.value === 1 ? '' : ` at ${span.value}`}`,
+      label: $localize`${this.control().name} ${span.from} to ${span.from + span.length - 1}${span.value === 1 ? '' : $localize` at ${span.value}`}`,
       text: this.control().kind === 'button' || Math.abs(span.value) === 1 ? '' : String(span.value),
     })),
   );
   protected readonly ghost = computed(() => {
     const drag = this.drag();
     const span = drag && this.spanOf(drag);
-    return span && { ...this.boxOf(span), text: `${span.from} for ${span.length}` };
+    return span && { ...this.boxOf(span), text: $localize`${span.from} for ${span.length}` };
   });
 
   protected down(event: PointerEvent, old?: Span): void {

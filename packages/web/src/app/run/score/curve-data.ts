@@ -21,7 +21,7 @@ export interface Curve {
 export function curveOf({ trace }: Session, text: string, index = 0): Curve | string {
   const { machine, records } = trace;
   const { expression, faults } = checkText(text, scopeOf(machine));
-  if (expression === undefined) return faults[0]?.message ?? 'this says nothing';
+  if (expression === undefined) return faults[0]?.message ?? $localize`this says nothing`;
   // A record's facts are from before its tick; the next record's say where this one ended.
   const values = records.map((_, i) => evaluate(expression, (records[i + 1] ?? records[i]!).facts));
   return { text, unit: unitNameOf(expression), token: TOKENS[index % TOKENS.length]!, values };

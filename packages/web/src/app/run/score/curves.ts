@@ -85,7 +85,7 @@ export class Curves {
   protected readonly height = HEIGHT;
   protected readonly label = computed(
     () =>
-      `Curves of ${this.curves()
+      $localize`Curves of ${this.curves()
         .map((c) => c.text)
         .join(', ')}`,
   );

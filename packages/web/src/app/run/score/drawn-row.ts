@@ -60,6 +60,6 @@ export class DrawnRow {
   protected readonly height = ROW;
   protected readonly shape = computed(() => drawn(this.row(), this.scale(), ROW));
   protected readonly label = computed(() =>
-    this.row().kind === 'bands' ? `states of ${this.row().name}` : this.row().name,
+    this.row().kind === 'bands' ? $localize`states of ${this.row().name}` : this.row().name,
   );
 }

@@ -51,7 +51,7 @@ const bandBox = (b: Band, scale: TimeScale, height: number): Box => {
     fill: `var(--${colour}-wash)`,
     edge: `var(--${colour})`,
     text: Math.min(width, scale.width - x) > b.state.length * 6.5 + 8 ? b.state : '',
-    title: `${b.state}: ${b.to - b.from} ticks from ${b.from}`,
+    title: $localize`${b.state}\: ${b.to - b.from} ticks from ${b.from}`,
   };
 };
 
@@ -63,7 +63,7 @@ const spotBox = (s: Spot, scale: TimeScale, y: number, height: number): Box => (
   fill: 'var(--ink-2)',
   edge: '',
   text: '',
-  title: `${s.text}: ${s.to - s.from} ticks from ${s.from}`,
+  title: $localize`${s.text}\: ${s.to - s.from} ticks from ${s.from}`,
 });
 
 /** The stretches that lie in the window, each at least half a pixel beyond the one before. */

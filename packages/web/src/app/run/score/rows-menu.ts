@@ -7,12 +7,12 @@ import { offeredCurves, ScoreChoice } from './score-choice';
 import { GROUPS } from './score-rows';
 
 const NAMES = {
-  lanes: 'lanes',
-  clocks: 'timers and cooldowns',
-  variables: 'variables',
-  events: 'events',
-  contacts: 'what is touched',
-  probes: 'probes',
+  lanes: $localize`lanes`,
+  clocks: $localize`timers and cooldowns`,
+  variables: $localize`variables`,
+  events: $localize`events`,
+  contacts: $localize`what is touched`,
+  probes: $localize`probes`,
 };
 
 /** Chooses which rows and curves the score shows; a curve can be anything that the notation can say. */
@@ -21,22 +21,23 @@ const NAMES = {
   imports: [MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" class="open" [matMenuTriggerFor]="menu">rows</button>
+    <button i18n type="button" class="open" [matMenuTriggerFor]="menu">rows</button>
     <mat-menu #menu="matMenu" class="rows-menu">
       <div
         role="group"
         aria-label="Rows and curves"
+        i18n-aria-label
         (click)="$event.stopPropagation()"
         (keydown.tab)="$event.stopPropagation()"
       >
-        <h3>rows</h3>
+        <h3 i18n>rows</h3>
         @for (g of groups(); track g.group) {
           <label
             ><input type="checkbox" [checked]="g.on" (change)="choice.toggleGroup(g.group)" />
             {{ g.name }}</label
           >
         }
-        <h3>curves</h3>
+        <h3 i18n>curves</h3>
         @for (c of curves(); track c.text) {
           <label class="mono"
             ><input type="checkbox" [checked]="c.on" (change)="choice.toggleCurve(c.text)" />
@@ -52,7 +53,9 @@ const NAMES = {
             (keydown)="keep($event)"
             [class.wrong]="wrong() !== ''"
             aria-label="Another curve"
+            i18n-aria-label
             placeholder="vy / hopSpeed"
+            i18n-placeholder
             spellcheck="false"
             autocomplete="off"
           />

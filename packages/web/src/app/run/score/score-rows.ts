@@ -96,20 +96,20 @@ export function scoreRows({ trace }: Session): ScoreRows {
       })),
       contacts: [
         {
-          name: 'touches',
+          name: $localize`touches`,
           kind: 'spots',
           spots: [
-            ...spots('ceiling', 0, fact('ceiling')),
-            ...spots('wall on the left', 1, (r) => Number(fact('wall')(r) < 0)),
-            ...spots('wall on the right', 1, (r) => Number(fact('wall')(r) > 0)),
-            ...spots('ground', 2, fact('grounded')),
+            ...spots($localize`ceiling`, 0, fact('ceiling')),
+            ...spots($localize`wall on the left`, 1, (r) => Number(fact('wall')(r) < 0)),
+            ...spots($localize`wall on the right`, 1, (r) => Number(fact('wall')(r) > 0)),
+            ...spots($localize`ground`, 2, fact('grounded')),
           ],
         },
       ],
       probes: machine.probes.map((probe) => ({
         name: probe.name,
         kind: 'spots',
-        spots: spots(`${probe.name} hits`, 1, fact(`probe(${probe.name})`)),
+        spots: spots($localize`${probe.name} hits`, 1, fact(`probe(${probe.name})`)),
       })),
     },
   };
@@ -127,7 +127,7 @@ export function valueAt(row: Row, tick: number): string {
   if (row.kind === 'level') return String(Number((row.steps[tick] ?? 0).toPrecision(4)));
   const held = (s: Stretch): boolean => s.from <= tick && tick < s.to;
   if (row.kind === 'bands' || row.spots.some((s) => s.track !== 1)) return '';
-  return row.spots.some(held) ? 'yes' : '';
+  return row.spots.some(held) ? $localize`yes` : '';
 }
 
 /** Runs of ticks in which a value stays the same. */

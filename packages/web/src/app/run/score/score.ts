@@ -102,7 +102,7 @@ export class Score {
         const twin = isLane(group) && this.otherRows()?.groups.lanes.find((r) => r.name === row.name);
         const own = { group, row, quiet: isQuiet(row, this.total()) };
         const differs = twin && JSON.stringify(twin) !== JSON.stringify(row);
-        return differs ? [own, { ...own, row: { ...twin, name: `${row.name}, other` } }] : [own];
+        return differs ? [own, { ...own, row: { ...twin, name: $localize`${row.name}, other` } }] : [own];
       }),
     ),
   );
@@ -121,7 +121,7 @@ export class Score {
     const other = this.other();
     const own = curvesOf(this.session(), this.choice.curves());
     const others = other === undefined ? [] : curvesOf(other, this.choice.curves());
-    return [...own, ...others.map((c) => ({ ...c, text: `${c.text}, other`, isOther: true }))];
+    return [...own, ...others.map((c) => ({ ...c, text: $localize`${c.text}, other`, isOther: true }))];
   });
 
   constructor() {

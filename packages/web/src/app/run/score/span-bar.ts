@@ -9,7 +9,7 @@ export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'l
   selector: 'gm-span-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div role="toolbar" aria-label="Chosen ticks" (pointerdown)="$event.stopPropagation()">
+    <div role="toolbar" aria-label="Chosen ticks" i18n-aria-label (pointerdown)="$event.stopPropagation()">
       <span class="mono">{{ span().from }} – {{ span().to - 1 }}</span>
       <span class="dim">{{ size() }}</span>
       @for (a of acts(); track a.act) {
@@ -28,6 +28,7 @@ export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'l
         type="button"
         class="plain-button small"
         aria-label="Choose no ticks"
+        i18n-aria-label
         (click)="act.emit('leave')"
       >
         ×
@@ -57,21 +58,30 @@ export class SpanBar {
 
   protected readonly size = computed(() => {
     const ticks = this.span().to - this.span().from;
-    return `${ticks} ${ticks === 1 ? 'tick' : 'ticks'}, ${(ticks / this.rate()).toFixed(3)} s`;
+    const seconds = (ticks / this.rate()).toFixed(3);
+    return ticks === 1 ? $localize`1 tick, ${seconds} s` : $localize`${ticks} ticks, ${seconds} s`;
   });
   protected readonly acts = computed((): { act: SpanAct; label: string; title: string }[] => [
-    { act: 'loop', label: 'Play round', title: 'Plays these ticks over and over' },
-    { act: 'zoom', label: 'Fill the width', title: 'Shows these ticks only' },
+    { act: 'loop', label: $localize`Play round`, title: $localize`Plays these ticks over and over` },
+    { act: 'zoom', label: $localize`Fill the width`, title: $localize`Shows these ticks only` },
     {
       act: 'copy',
-      label: 'Copy',
-      title: 'What is held in these ticks, as text; Ctrl V puts it in at the playhead',
+      label: $localize`Copy`,
+      title: $localize`What is held in these ticks, as text; Ctrl V puts it in at the playhead`,
     },
     ...(this.editable()
       ? [
-          { act: 'repeat' as const, label: 'Repeat', title: 'Puts the same in again after these ticks' },
-          { act: 'clear' as const, label: 'Let go', title: 'Holds nothing in these ticks' },
-          { act: 'cut' as const, label: 'Take out', title: 'Removes these ticks; what comes after moves up' },
+          {
+            act: 'repeat' as const,
+            label: $localize`Repeat`,
+            title: $localize`Puts the same in again after these ticks`,
+          },
+          { act: 'clear' as const, label: $localize`Let go`, title: $localize`Holds nothing in these ticks` },
+          {
+            act: 'cut' as const,
+            label: $localize`Take out`,
+            title: $localize`Removes these ticks; what comes after moves up`,
+          },
         ]
       : []),
   ]);

@@ -1,0 +1,9 @@
+import type { SaveState } from '../data/desk';
+
+/** How it stands with saving, in words. */
+export const SAVE_WORDS: Record<SaveState, string> = {
+  saved: $localize`saved`,
+  saving: $localize`saving`,
+  waiting: $localize`not saved: no server`,
+  conflict: $localize`not saved`,
+};
