@@ -6,7 +6,7 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive } from '@angular/ro
 import { QUESTIONS, questionOf, type Question } from '@glenmark/core';
 import { filter, map } from 'rxjs';
 import { ThemeChoice } from '../ui/theme';
-import type { Desk, SaveState } from '../data/desk';
+import type { Desk } from '../data/desk';
 import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
 import { isTyping } from '../ui/typing';
