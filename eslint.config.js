@@ -110,6 +110,14 @@ export default tseslint.config(
     files: ['packages/web/src/app/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
     rules: {
+      // Angular gives up such a text without a word: what is bound goes by the property, as in ariaLabel="Remove {{ name }}".
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'BoundAttribute[name=/^aria-/][i18n]',
+          message: 'Use the property, as in ariaLabel, for a bound text.',
+        },
+      ],
       '@angular-eslint/template/i18n': [
         'error',
         { checkId: false, ignoreAttributes: NOT_READ, boundTextAllowedPattern: '^(s|m|m/s|r)$' },

@@ -40,8 +40,8 @@ import { plain, setEffects } from './edits';
       <button
         type="button"
         class="plain-button small"
-        attr.aria-label="Remove {{ label() }}"
-        i18n-attr.aria-label
+        ariaLabel="Remove {{ label() }}"
+        i18n-ariaLabel
         (click)="remove()"
       >
         ×

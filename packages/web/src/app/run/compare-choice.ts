@@ -66,8 +66,8 @@ interface Turned {
             #dial
             class="text-field"
             (change)="turn($index, { dial: dial.value })"
-            attr.aria-label="Dial {{ $index + 1 }}"
-            i18n-attr.aria-label
+            ariaLabel="Dial {{ $index + 1 }}"
+            i18n-ariaLabel
           >
             @for (d of dials(); track d.name) {
               <option [selected]="d.name === t.dial">{{ d.name }}</option>
@@ -78,8 +78,8 @@ interface Turned {
             class="text-field"
             [value]="t.text"
             (change)="turn($index, { text: value.value })"
-            attr.aria-label="{{ t.dial }} is"
-            i18n-attr.aria-label
+            ariaLabel="{{ t.dial }} is"
+            i18n-ariaLabel
             spellcheck="false"
           />
         </div>

@@ -26,7 +26,7 @@ import { TapeActs } from './tape-acts';
         </ng-container>
         <label>
           <ng-container i18n>Play it as</ng-container>
-          <select #asBox class="text-field" attr.aria-label="Play {{ g.control }} as" i18n-attr.aria-label>
+          <select #asBox class="text-field" ariaLabel="Play {{ g.control }} as" i18n-ariaLabel>
             @for (name of free(); track name) {
               <option>{{ name }}</option>
             }

@@ -18,8 +18,8 @@ import { type ControlRow, type KeyList, keyText } from './controls';
         type="button"
         class="plain-button small quiet"
         (click)="rename.emit()"
-        attr.aria-label="Rename {{ control().name }}"
-        i18n-attr.aria-label
+        ariaLabel="Rename {{ control().name }}"
+        i18n-ariaLabel
       >
         Rename
       </button>
@@ -27,8 +27,8 @@ import { type ControlRow, type KeyList, keyText } from './controls';
         type="button"
         class="plain-button small quiet"
         (click)="remove.emit()"
-        attr.aria-label="Remove {{ control().name }}"
-        i18n-attr.aria-label
+        ariaLabel="Remove {{ control().name }}"
+        i18n-ariaLabel
       >
         ×
       </button>
@@ -42,8 +42,8 @@ import { type ControlRow, type KeyList, keyText } from './controls';
             class="key mono"
             [class.clash]="key.clash"
             (click)="unbind(list, key.code)"
-            attr.aria-label="Unbind {{ key.text }} from {{ control().name }}"
-            i18n-attr.aria-label
+            ariaLabel="Unbind {{ key.text }} from {{ control().name }}"
+            i18n-ariaLabel
             [title]="key.title"
           >
             {{ key.text }} <i>×</i>
@@ -56,8 +56,8 @@ import { type ControlRow, type KeyList, keyText } from './controls';
           (click)="waiting.set(list.label)"
           (blur)="waiting.set(undefined)"
           (keydown)="onKey($event, list)"
-          attr.aria-label="Bind a key to {{ control().name }} {{ list.label }}"
-          i18n-attr.aria-label
+          ariaLabel="Bind a key to {{ control().name }} {{ list.label }}"
+          i18n-ariaLabel
           i18n
         >
           {waiting() === list.label, select, true {press the key…} other {Bind}}

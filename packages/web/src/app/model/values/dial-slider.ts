@@ -17,8 +17,8 @@ import type { DialRow } from './dials';
           matSliderThumb
           [value]="dial().value"
           (valueChange)="turn($event)"
-          attr.aria-label="Turn {{ dial().name }}"
-          i18n-attr.aria-label
+          ariaLabel="Turn {{ dial().name }}"
+          i18n-ariaLabel
         />
       </mat-slider>
       <span class="mono dim">{{ ends() }}</span>
@@ -28,8 +28,8 @@ import type { DialRow } from './dials';
       type="button"
       class="plain-button small"
       (click)="rename.emit()"
-      attr.aria-label="Rename {{ dial().name }}"
-      i18n-attr.aria-label
+      ariaLabel="Rename {{ dial().name }}"
+      i18n-ariaLabel
     >
       Rename
     </button>
@@ -37,8 +37,8 @@ import type { DialRow } from './dials';
       type="button"
       class="plain-button small"
       (click)="remove.emit()"
-      attr.aria-label="Remove {{ dial().name }}"
-      i18n-attr.aria-label
+      ariaLabel="Remove {{ dial().name }}"
+      i18n-ariaLabel
     >
       ×
     </button>

@@ -44,13 +44,13 @@ type Side = 'height' | 'width';
             tabindex="0"
             role="slider"
             [class]="h.side"
-            attr.aria-label="{{ h.side }} of {{ s.shape.name }}"
-            i18n-attr.aria-label
+            ariaLabel="{{ h.side }} of {{ s.shape.name }}"
+            i18n-ariaLabel
             aria-valuemin="0.1"
             aria-valuemax="5"
             [attr.aria-valuenow]="s.shape[h.side]"
-            attr.aria-valuetext="{{ s.shape[h.side].toFixed(2) }} metres"
-            i18n-attr.aria-valuetext
+            ariaValueText="{{ s.shape[h.side].toFixed(2) }} metres"
+            i18n-ariaValueText
             (pointerdown)="take($event, s.shape, h.side)"
             (keydown)="onKey($event, s.shape, h.side)"
           />

@@ -33,8 +33,8 @@ const EDGE = 5;
     <svg
       [attr.width]="scale().width"
       height="21"
-      attr.aria-label="{{ control().name }} input"
-      i18n-attr.aria-label
+      ariaLabel="{{ control().name }} input"
+      i18n-ariaLabel
       role="group"
       [class.fixed]="!editable()"
       (pointerdown)="down($event)"
