@@ -1,5 +1,7 @@
 import { isMap, isScalar, isSeq, type Pair, parseDocument } from 'yaml';
 import type { Path } from './diagnostics.js';
+import type { Source } from './source.js';
+import { spliced } from './splice.js';
 
 /** One change of a document as data: `value` undefined removes, `insert` puts a list item before the index. */
 export interface Change {
@@ -10,9 +12,12 @@ export interface Change {
 
 /**
  * The text after some changes. Comments, key order, quoting and flow style of all that is not changed stay.
- * The text must be one that parses; the changes must name places that exist (or whose parent does).
+ * The text must be one that parses; the changes must name places that exist (or whose parent does). Whoever has the
+ * text parsed already gives its source: then scalars are put in without parsing it again.
  */
-export function edit(text: string, changes: readonly Change[]): string {
+export function edit(text: string, changes: readonly Change[], source?: Source): string {
+  const quick = source?.text === text ? spliced(source, changes) : undefined;
+  if (quick !== undefined) return quick;
   const document = parseDocument(text, { keepSourceTokens: true });
   for (const { path, value, insert } of changes) {
     if (value === undefined) {
@@ -38,6 +43,34 @@ export function edit(text: string, changes: readonly Change[]): string {
     }
   }
   return document.toString({ lineWidth: 0, flowCollectionPadding: true });
+}
+
+/**
+ * A plain value after the same changes, for those who need no text. What is changed is copied, the rest is shared;
+ * fails as `edit` does when a list is not there.
+ */
+export function changed<T>(value: T, changes: readonly Change[]): T {
+  return changes.reduce<unknown>((at, change) => put(at, change.path, change), value) as T;
+}
+
+function put(at: unknown, path: Path, change: Change): unknown {
+  const [step, ...rest] = path;
+  if (step === undefined) return change.value;
+  const inner = rest.length > 0;
+  if (Array.isArray(at)) {
+    const list: unknown[] = [...(at as unknown[])];
+    const index = Number(step);
+    if (inner) list[index] = put(list[index], rest, change);
+    else if (change.value === undefined) list.splice(index, 1);
+    else list.splice(index, change.insert === true ? 0 : 1, change.value);
+    return list;
+  }
+  if (change.insert === true && !inner) throw new RangeError(`no list at ${path.join('.')}`);
+  const map = { ...(at as Record<string, unknown> | undefined) };
+  if (inner) map[step] = put(map[step], rest, change);
+  else if (change.value === undefined) delete map[step];
+  else map[step] = change.value;
+  return map;
 }
 
 /** Renames one key of a mapping in place, keeping its position and its comments. */

@@ -37,6 +37,11 @@ export function readFile<K extends Kind>(kind: K, text: string): Reading<Files[K
   const source = parsed.source;
   const { value, diagnostics } = sourceValue(source);
   if (!isUsable(diagnostics)) return { source, diagnostics };
+  return checkShape(kind, value, source);
+}
+
+/** Whether a plain value has the shape of a document; what is wrong is told at its place in the source, or near it. */
+export function checkShape<K extends Kind>(kind: K, value: unknown, source: Source): Reading<Files[K]> {
   const wrongHead = checkHead(kind, value, source);
   if (wrongHead !== undefined) return { source, diagnostics: [wrongHead] };
   const result = schemas[kind].safeParse(value);

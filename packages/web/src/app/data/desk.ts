@@ -83,13 +83,17 @@ export abstract class Desk {
    * of the same name that came just before becomes part of this one, as while a slider is dragged.
    */
   apply(name: string, changes: readonly Change[], { goesOn = false } = {}): Diagnostic[] {
-    const after = edit(this.text(), changes);
-    return this.replace(name, after, { goesOn });
+    return this.replace(name, this.edited(changes), { goesOn });
   }
 
   /** What would be wrong after some changes; nothing is changed. */
   faultsAfter(changes: readonly Change[]): Diagnostic[] {
-    return errorsOf(this.faultsOf(edit(this.text(), changes)));
+    return errorsOf(this.faultsOf(this.edited(changes)));
+  }
+
+  /** The text after some changes. */
+  protected edited(changes: readonly Change[]): string {
+    return edit(this.text(), changes);
   }
 
   /** Replaces the whole text as one undoable step, if it loads. */

@@ -3,9 +3,11 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import {
   type Change,
   type Coverage,
+  compileChanged,
   type Compiled,
   type Diagnostic,
   edit,
+  errorsOf,
   type Finding,
   type Machine,
   readMoveset,
@@ -89,7 +91,18 @@ export class Workspace extends Desk {
 
   /** What the moveset would compile to after some changes; nothing is changed. */
   preview(changes: readonly Change[]): Compiled {
-    return reading(edit(this.text(), changes));
+    const compiled = this.compiled();
+    return compiled.file === undefined
+      ? reading(edit(this.text(), changes))
+      : compileChanged(compiled, changes);
+  }
+
+  override faultsAfter(changes: readonly Change[]): Diagnostic[] {
+    return errorsOf(this.preview(changes).diagnostics);
+  }
+
+  protected override edited(changes: readonly Change[]): string {
+    return edit(this.text(), changes, this.compiled().source);
   }
 
   protected override faultsOf(text: string): Diagnostic[] {

@@ -1,0 +1,170 @@
+import * as fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { parse } from 'yaml';
+import {
+  type Change,
+  changed,
+  compileChanged,
+  edit,
+  parseSource,
+  type Path,
+  readMoveset,
+} from '@glenmark/core';
+import { sample } from './helpers.js';
+
+const FILES = ['courier.yaml', 'courier-draft.yaml', 'marram.yaml', 'mill-yard.yaml', 'culvert-slide.yaml'];
+const MOVESETS = ['courier.yaml', 'courier-draft.yaml', 'marram.yaml', 'signal-kite.yaml'];
+
+/** The paths of all that is not a mapping or a list. */
+function leaves(value: unknown, path: Path = []): Path[] {
+  if (typeof value !== 'object' || value === null) return [path];
+  return Object.entries(value).flatMap(([key, inner]) =>
+    leaves(inner, [...path, Array.isArray(value) ? Number(key) : key]),
+  );
+}
+
+/** Texts that mean something to YAML, between all others. */
+const ODD = [
+  'a: b',
+  '# no',
+  'yes',
+  '1',
+  '1 m',
+  ' lead',
+  "it's",
+  '"',
+  '[x',
+  '- a',
+  'null',
+  '',
+  '{',
+  '}, ]',
+  'é — ½',
+  '&a',
+  '*a',
+  '!t',
+  '%',
+  '@',
+  '`',
+  '| x',
+  '~',
+  '0x1F',
+  '.5',
+  'a #b',
+  'a:',
+  ', b',
+];
+const scalar = fc.oneof(
+  fc.constantFrom(...ODD),
+  fc.string({ maxLength: 12 }),
+  fc.integer(),
+  fc.double({ noNaN: true, noDefaultInfinity: true }),
+  fc.boolean(),
+);
+
+describe('a scalar put into a text that is parsed already', () => {
+  it.each(FILES)('%s reads as it does when all is written anew, and no other line changes', (file) => {
+    const text = sample(file);
+    const source = parseSource(text).source!;
+    const paths = leaves(parse(text));
+    const before = text.split('\n');
+    fc.assert(
+      fc.property(fc.constantFrom(...paths), scalar, (path, value) => {
+        const changes = [{ path, value }];
+        const quick = edit(text, changes, source);
+        expect(parse(quick)).toEqual(parse(edit(text, changes)));
+        const after = quick.split('\n');
+        expect(after).toHaveLength(before.length);
+        expect(after.filter((line, i) => line !== before[i]).length).toBeLessThanOrEqual(1);
+      }),
+      { numRuns: 120 },
+    );
+  });
+
+  it('several at once are each at their place, in whatever order they are told', () => {
+    const text = sample('courier.yaml');
+    const source = parseSource(text).source!;
+    const paths = leaves(parse(text));
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.nat({ max: paths.length - 1 }), { minLength: 2, maxLength: 6 }),
+        fc.array(scalar, { minLength: 6, maxLength: 6 }),
+        (at, values) => {
+          const changes = at.map((n, i): Change => ({ path: paths[n]!, value: values[i]! }));
+          expect(parse(edit(text, changes, source))).toEqual(parse(edit(text, changes)));
+        },
+      ),
+    );
+  });
+
+  it('of another text than its source is not put in by its source', () => {
+    const text = sample('courier.yaml');
+    const other = `# one line more\n${text}`;
+    const changes = [{ path: ['name'], value: 'Other' }];
+    expect(edit(other, changes, parseSource(text).source!)).toBe(edit(other, changes));
+  });
+});
+
+/** Changes as the application makes them: put, add, insert, take away, at any place of a moveset. */
+function anyChange(text: string): fc.Arbitrary<Change> {
+  const value = parse(text) as { lanes: { crossings?: unknown[]; states: Record<string, unknown> }[] };
+  const paths = leaves(value);
+  const lists = value.lanes.flatMap((lane, i) =>
+    lane.crossings === undefined ? [] : [{ path: ['lanes', i, 'crossings'], length: lane.crossings.length }],
+  );
+  const states = value.lanes.flatMap((lane, i) =>
+    Object.keys(lane.states).map((s) => ['lanes', i, 'states', s]),
+  );
+  const whens = lists.flatMap(({ path, length }) =>
+    Array.from({ length }, (_, i): Path => [...path, i, 'when']),
+  );
+  const guards = fc.constantFrom(
+    'grounded',
+    'falling and grounded',
+    'vx > 3 m/s',
+    'nonsense',
+    'held(hop) and',
+    '1 m',
+  );
+  return fc.oneof(
+    fc.record({ path: fc.constantFrom(...paths), value: scalar }),
+    fc.record({ path: fc.constantFrom(...paths, ...states) }),
+    fc.record({ path: fc.constantFrom(...whens), value: guards }),
+    fc.tuple(fc.constantFrom(...lists), fc.nat(), guards).map(([list, n, when]) => ({
+      path: [...list.path, n % (list.length + 1)],
+      value: { from: '*', to: Object.keys(value.lanes[0]!.states)[0]!, when },
+      insert: true,
+    })),
+    fc
+      .constantFrom(...states)
+      .map((path) => ({ path: [...path.slice(0, -1), 'Newcomer'], value: { stance: 'none' } })),
+  );
+}
+
+describe.each(MOVESETS)('%s after a change', (file) => {
+  const text = sample(file);
+  const before = readMoveset(text);
+
+  it('is the same value without its text as with it, and what it was is untouched', () => {
+    fc.assert(
+      fc.property(anyChange(text), (change) => {
+        const value: unknown = parse(text);
+        expect(changed(value, [change])).toEqual(parse(edit(text, [change])));
+        expect(value).toEqual(parse(text));
+      }),
+    );
+  });
+
+  it('compiles without its text to what it does with it, and has the same faults', () => {
+    fc.assert(
+      fc.property(anyChange(text), (change) => {
+        const quick = compileChanged(before, [change]);
+        const whole = readMoveset(edit(text, [change]));
+        const told = (c: typeof quick) => c.diagnostics.map((d) => [d.severity, d.path, d.message]).sort();
+        expect(told(quick)).toEqual(told(whole));
+        expect(quick.machine).toEqual(whole.machine);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
