@@ -35,7 +35,7 @@ export function largeMoveset(lanes, states, crossings) {
     lines.push('    crossings:');
     for (let c = 0; c < crossings / lanes; c++) {
       lines.push(
-        `      - { from: L${l}S${c % own}, to: L${l}S${(c * 7 + 1) % own}, when: pressed(hop) within 0.1 s and vx > d${c % 20} and (f${c % 8} or done(t)) and not grounded, rank: ${c % 3}, do: ["vy := d${c % 20}"] }`,
+        `      - { from: L${l}S${c % own}, to: L${l}S${(c * 7 + Math.floor(c / own) * 11 + 1) % own}, when: pressed(hop) within 0.1 s and vx > d${c % 20} and (f${c % 8} or done(t)) and not grounded, rank: ${c % 3}, do: ["vy := d${c % 20}"] }`,
       );
     }
   }

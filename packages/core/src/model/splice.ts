@@ -11,9 +11,9 @@ interface Splice {
 }
 
 /**
- * The text of a source after changes that only put other scalars where scalars stand on one line each; undefined when
- * a change is of another kind. Nothing is parsed and nothing else of the text is touched, so it costs next to nothing,
- * as a dial that is dragged needs.
+ * The text of a source after changes that put other scalars where scalars stand on one line each, or one more item
+ * behind the last of a list with a line for each; undefined when a change is of another kind. Nothing is parsed and
+ * nothing else of the text is touched, so it costs next to nothing, as a dial that is dragged needs.
  */
 export function spliced(source: Source, changes: readonly Change[]): string | undefined {
   const splices: Splice[] = [];
@@ -28,8 +28,12 @@ export function spliced(source: Source, changes: readonly Change[]): string | un
     .reduce((text, { start, end, text: next }) => text.slice(0, start) + next + text.slice(end), source.text);
 }
 
-function spliceOf(source: Source, { path, value, insert }: Change): Splice | undefined {
-  if (insert === true || !['string', 'number', 'boolean'].includes(typeof value)) return undefined;
+function spliceOf(source: Source, change: Change): Splice | undefined {
+  return change.insert === true ? appended(source, change) : replaced(source, change);
+}
+
+function replaced(source: Source, { path, value }: Change): Splice | undefined {
+  if (!['string', 'number', 'boolean'].includes(typeof value)) return undefined;
   const found = nodeAt(source.document.contents, path);
   if (found === undefined || !isScalar(found.node)) return undefined;
   const { node, inFlow } = found;
@@ -42,6 +46,22 @@ function spliceOf(source: Source, { path, value, insert }: Change): Splice | und
     inFlow,
   );
   return text === undefined ? undefined : { start, end, text };
+}
+
+function appended({ document, text }: Source, { path, value }: Change): Splice | undefined {
+  const list = nodeAt(document.contents, path.slice(0, -1));
+  if (list === undefined || list.inFlow || !isSeq(list.node) || list.node.flow === true) return undefined;
+  const { items } = list.node;
+  const last = items[items.length - 1];
+  if (items.length !== path[path.length - 1] || !isMap(last) || last.flow !== true) return undefined;
+  const [start, end] = last.range!;
+  const lineEnd = text.indexOf('\n', end);
+  const indent = /(?:^|\n)([ ]*)- $/.exec(text.slice(0, start))?.[1];
+  if (lineEnd < 0 || indent === undefined || text.slice(start, end).includes('\n')) return undefined;
+  const node = document.createNode(value) as YAMLMap;
+  node.flow = true;
+  const line = new Document(node).toString({ lineWidth: 0, flowCollectionPadding: true }).trimEnd();
+  return line.includes('\n') ? undefined : { start: lineEnd, end: lineEnd, text: `\n${indent}- ${line}` };
 }
 
 /** The node at a path that goes through no alias, and whether it stands between brackets. */

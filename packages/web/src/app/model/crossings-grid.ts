@@ -20,8 +20,12 @@ import {
 import { elementSize } from '../run/element-size';
 import { KindMark } from '../ui/kind-mark';
 import type { SeenLane } from '../data/seen';
-import { COLUMN, columnWindow, MANY, ROW_HEAD, scrolledTo } from './column-window';
 import type { Cell, Grid } from './grid-data';
+import { allOf, columnEdges, madeOf, MANY, ROW_HEAD, COLUMN, rowEdges, scrolledTo } from './grid-window';
+
+/** How many rows PageUp and PageDown go by, and what the sticky head and foot take of the height at most (px). */
+const PAGE = 10;
+const HEAD_AND_FOOT = 110;
 
 export interface CellPlace {
   from: string;
@@ -61,24 +65,63 @@ export class CrossingsGrid {
   readonly reorder = output<{ name: string; index: number }>();
 
   private readonly size = elementSize();
-  private readonly left = signal(0);
-  protected readonly column = COLUMN;
-  /** Of a large grid only the columns in sight are made. */
-  protected readonly shown = computed(() =>
-    columnWindow(this.grid().heads.length, this.left(), this.size().width),
+  private readonly scrolled = signal({ left: 0, top: 0 });
+  /** A row is held, perhaps to be dragged: then every row is there to be dragged past. */
+  private readonly holding = signal(false);
+
+  /** Of a large grid only what is in sight is made. */
+  protected readonly isMany = computed(() => this.grid().heads.length >= MANY && this.size().width > 0);
+  private readonly columnsAt = computed(() => columnEdges(this.grid().heads.length));
+  protected readonly rowsAt = computed(() => rowEdges(this.grid().rows));
+  protected readonly columns = computed(() =>
+    this.isMany()
+      ? madeOf(this.columnsAt(), this.scrolled().left, this.size().width - ROW_HEAD)
+      : allOf(this.grid().heads.length),
   );
-  protected readonly heads = computed(() => this.shown().columns.map((c) => this.grid().heads[c]!));
-  protected readonly isMany = computed(() => this.grid().heads.length >= MANY);
+  protected readonly rows = computed(() =>
+    this.isMany() && !this.holding()
+      ? madeOf(this.rowsAt(), this.scrolled().top, this.size().height)
+      : allOf(this.grid().rows.length),
+  );
+  protected readonly heads = computed(() =>
+    this.grid().heads.slice(this.columns().first, this.columns().end),
+  );
+  /** The rows that are made, with the cells that are, and where they are in the whole grid. */
+  protected readonly made = computed(() =>
+    this.grid()
+      .rows.slice(this.rows().first, this.rows().end)
+      .map((row, i) => ({
+        ...row,
+        at: this.rows().first + i,
+        height: this.isMany()
+          ? this.rowsAt()[this.rows().first + i + 1]! - this.rowsAt()[this.rows().first + i]!
+          : null,
+        cells: row.cells
+          .slice(this.columns().first, this.columns().end)
+          .map((cell, j) => ({ ...cell, column: this.columns().first + j })),
+      })),
+  );
   protected readonly width = computed(() => {
     const { length } = this.grid().heads;
     return !this.isMany() ? 165 + length * 68 : ROW_HEAD + length * COLUMN + 42;
   });
+  /** One cell can be reached by Tab: the chosen one, or the first that is made. */
+  private readonly tabStop = computed(() => {
+    const cells = this.made().flatMap((row) => row.cells);
+    return cells.find((cell) => this.isChosen(cell)) ?? cells[0];
+  });
 
   protected onScroll(): void {
-    this.left.set(this.host.nativeElement.scrollLeft);
+    const { scrollLeft, scrollTop } = this.host.nativeElement;
+    this.scrolled.set({ left: scrollLeft, top: scrollTop });
+  }
+
+  protected hold(isHeld: boolean): void {
+    this.holding.set(isHeld);
   }
 
   protected onDrop({ item, currentIndex }: CdkDragDrop<unknown, unknown, string>): void {
+    this.holding.set(false);
     this.reorder.emit({ name: item.data, index: currentIndex });
   }
 
@@ -97,9 +140,8 @@ export class CrossingsGrid {
     else this.choose.emit(cell);
   }
 
-  /** One cell can be reached by Tab: the chosen one, or the first. */
-  protected tabIndex(cell: Cell, row: number, column: number): 0 | -1 {
-    return this.place() === undefined ? (row === 0 && column === 0 ? 0 : -1) : this.isChosen(cell) ? 0 : -1;
+  protected tabIndex(cell: Cell): 0 | -1 {
+    return cell === this.tabStop() ? 0 : -1;
   }
 
   protected label(cell: Cell): string {
@@ -112,16 +154,21 @@ export class CrossingsGrid {
   }
 
   protected onKey(event: KeyboardEvent, row: number, column: number): void {
-    const steps: Record<string, [number, number]> = {
-      ArrowUp: [-1, 0],
-      ArrowDown: [1, 0],
-      ArrowLeft: [0, -1],
-      ArrowRight: [0, 1],
+    const last = this.grid().heads.length - 1;
+    const places: Record<string, [number, number]> = {
+      ArrowUp: [row - 1, column],
+      ArrowDown: [row + 1, column],
+      ArrowLeft: [row, column - 1],
+      ArrowRight: [row, column + 1],
+      PageUp: [Math.max(0, row - PAGE), column],
+      PageDown: [Math.min(this.grid().rows.length - 1, row + PAGE), column],
+      Home: [row, 0],
+      End: [row, last],
     };
-    const step = steps[event.key];
-    if (step !== undefined) {
+    const place = places[event.key];
+    if (place !== undefined) {
       event.preventDefault();
-      this.moveTo(row + step[0], column + step[1], event.shiftKey);
+      this.moveTo(place[0], place[1], event.shiftKey);
     } else if (event.key === 'Delete') this.remove.emit(this.grid().rows[row]!.cells[column]!);
     else if (event.key === 'Enter') {
       event.preventDefault();
@@ -146,12 +193,15 @@ export class CrossingsGrid {
     else this.choose.emit({ from, to });
     const grid = this.host.nativeElement;
     const focus = (): void => grid.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)?.focus();
-    if (this.shown().columns.includes(column)) {
+    const [columns, rows] = [this.columns(), this.rows()];
+    if (column >= columns.first && column < columns.end && row >= rows.first && row < rows.end) {
       focus();
       return;
     }
-    grid.scrollLeft = scrolledTo(column, grid.scrollLeft, this.size().width);
-    this.left.set(grid.scrollLeft);
+    const { width, height } = this.size();
+    grid.scrollLeft = scrolledTo(this.columnsAt(), column, grid.scrollLeft, width - ROW_HEAD - COLUMN);
+    grid.scrollTop = scrolledTo(this.rowsAt(), row, grid.scrollTop, height - HEAD_AND_FOOT);
+    this.onScroll();
     afterNextRender(focus, { injector: this.injector });
   }
 }

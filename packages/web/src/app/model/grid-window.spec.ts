@@ -1,0 +1,66 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Cell } from './grid-data';
+import { columnEdges, madeOf, rowEdges, scrolledTo } from './grid-window';
+
+const rows = fc
+  .array(fc.array(fc.nat({ max: 3 }), { minLength: 1, maxLength: 5 }), { minLength: 1, maxLength: 90 })
+  .map((all) =>
+    all.map((cells) => ({ cells: cells.map((n) => ({ chips: Array(n).fill({}) }) as unknown as Cell) })),
+  );
+const edges = fc.oneof(fc.integer({ min: 1, max: 120 }).map(columnEdges), rows.map(rowEdges));
+
+describe('what of a large grid is made', () => {
+  it('is all that is in sight, and what is not made takes its place in pixels', () => {
+    fc.assert(
+      fc.property(edges, fc.nat({ max: 9000 }), fc.integer({ min: 100, max: 2000 }), (at, from, length) => {
+        const { first, end, before, after } = madeOf(at, from, length);
+        expect(before).toBe(at[first]);
+        expect(before + (at[end]! - at[first]!) + after).toBe(at[at.length - 1]);
+        for (let i = 0; i < at.length - 1; i++) {
+          const isInSight = at[i + 1]! > from && at[i]! < from + length;
+          if (isInSight) expect(i >= first && i < end).toBe(true);
+        }
+      }),
+    );
+  });
+
+  it('is not much more than what is in sight', () => {
+    fc.assert(
+      fc.property(edges, fc.nat({ max: 9000 }), fc.integer({ min: 100, max: 2000 }), (at, from, length) => {
+        const { first, end } = madeOf(at, from, length);
+        expect(end - first).toBeLessThanOrEqual(Math.ceil(length / 43) + 1 + 6);
+      }),
+    );
+  });
+
+  it('one of them is in sight after scrolling to it, and nothing scrolls for one that is', () => {
+    fc.assert(
+      fc.property(
+        edges,
+        fc.nat(),
+        fc.nat({ max: 7000 }),
+        fc.integer({ min: 200, max: 2000 }),
+        (at, n, from, length) => {
+          const i = n % (at.length - 1);
+          const next = scrolledTo(at, i, from, length);
+          expect(at[i]).toBeGreaterThanOrEqual(next);
+          expect(at[i + 1]).toBeLessThanOrEqual(next + length);
+          expect(scrolledTo(at, i, next, length)).toBe(next);
+        },
+      ),
+    );
+  });
+
+  it('a row is as high as the most chips of one cell ask for', () => {
+    fc.assert(
+      fc.property(rows, (all) => {
+        const at = rowEdges(all);
+        for (const [i, { cells }] of all.entries()) {
+          const chips = Math.max(1, ...cells.map((c) => c.chips.length));
+          expect(at[i + 1]! - at[i]!).toBe(43 + 32 * (chips - 1));
+        }
+      }),
+    );
+  });
+});
