@@ -64,6 +64,7 @@ export default tseslint.config(
     rules: {
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-import-type-side-effects': 'error',
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
       '@typescript-eslint/no-extraneous-class': 'off',
     },
@@ -135,6 +136,10 @@ export default tseslint.config(
         setTimeout: 'readonly',
         fetch: 'readonly',
         localStorage: 'readonly',
+        performance: 'readonly',
+        document: 'readonly',
+        KeyboardEvent: 'readonly',
+        requestAnimationFrame: 'readonly',
       },
     },
   },

@@ -1,10 +1,8 @@
 // `npm run screenshots`: one current picture of each main view, from the samples, into docs/screenshots/.
-import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { chromium } from '@playwright/test';
 import { root } from './build.mjs';
+import { serve } from './served.mjs';
 
 const VIEWS = [
   ['shelf', '/', ['day']],
@@ -19,22 +17,8 @@ const VIEWS = [
   ['findings', '/moveset/courier-draft/findings?open=IN2%2Flegs%2FGlide', ['day', 'night']],
 ];
 
-const browserOptions = JSON.parse(readFileSync(join(root, 'e2e/browser.json'), 'utf8'));
-const data = mkdtempSync(join(tmpdir(), 'glenmark-pictures-'));
-const server = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
-  env: { ...process.env, PORT: '0', GLENMARK_DATA: data },
-  stdio: ['ignore', 'pipe', 'inherit'],
-});
-const url = await new Promise((done) => {
-  let out = '';
-  server.stdout.on('data', (chunk) => {
-    out += chunk;
-    const found = /at (http:\S+)\//.exec(out)?.[1];
-    if (found) done(found);
-  });
-});
+const { url, browser, close } = await serve();
 mkdirSync(join(root, 'docs/screenshots'), { recursive: true });
-const browser = await chromium.launch(browserOptions);
 for (const [name, path, themes] of VIEWS) {
   for (const theme of themes) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
@@ -46,7 +30,4 @@ for (const [name, path, themes] of VIEWS) {
     await page.close();
   }
 }
-await browser.close();
-server.kill('SIGTERM');
-await new Promise((done) => server.once('exit', done));
-rmSync(data, { recursive: true, force: true });
+await close();

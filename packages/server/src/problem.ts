@@ -1,6 +1,6 @@
 import { STATUS_CODES } from 'node:http';
-import { type Diagnostic } from '@glenmark/core';
-import { type Problem } from '@glenmark/contract';
+import type { Diagnostic } from '@glenmark/core';
+import type { Problem } from '@glenmark/contract';
 
 /** An answer that is an error: thrown anywhere below a request, written as problem details at the top. */
 export class ProblemError extends Error {

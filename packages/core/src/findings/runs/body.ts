@@ -1,4 +1,4 @@
-import { type Crossing, type Machine } from '../../machine/index.js';
+import type { Crossing, Machine } from '../../machine/index.js';
 import type { TickRecord } from '../../run/index.js';
 import { type Detector, factOf, once, type Sign } from './sign.js';
 

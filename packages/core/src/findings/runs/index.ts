@@ -4,7 +4,7 @@ import { earlyEnd, floatingShrink, freeClimb, steepGain, wallStick } from './bod
 import { clockFight } from './clocks.js';
 import { hands } from './hands.js';
 import { endlessPassing, flicker, heldRepeat } from './rhythm.js';
-import { type Detector, type Sign } from './sign.js';
+import type { Detector, Sign } from './sign.js';
 import { ties } from './ties.js';
 import { lostMomentum, weakLaunch } from './velocity.js';
 

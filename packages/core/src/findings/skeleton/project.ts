@@ -1,4 +1,4 @@
-import { type Layout } from '../../machine/index.js';
+import type { Layout } from '../../machine/index.js';
 import { type Digit, DONE, IDLE, RUNNING } from './space.js';
 
 /** What a situation of the fast machine, as it is after a tick, is to some digits. */

@@ -1,4 +1,4 @@
-import { type Change, type CrossingFile, type Machine, type MovesetFile } from '@glenmark/core';
+import type { Change, CrossingFile, Machine, MovesetFile } from '@glenmark/core';
 
 /** A state on the clipboard: its own definition and its ways out, as a text that any moveset can take. */
 export interface CopiedState {

@@ -1,4 +1,4 @@
-import { type Machine, type MovesetFile, type NamedKind, type Path } from '@glenmark/core';
+import type { Machine, MovesetFile, NamedKind, Path } from '@glenmark/core';
 
 /** A field of a thing: where it is in the document, what it says there, and what it comes to. */
 export interface Field {
