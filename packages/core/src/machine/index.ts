@@ -14,6 +14,7 @@ export * from './rename.js';
 export { sense } from './sense.js';
 export * from './trigonometry.js';
 export * from './decide.js';
+export * from './alone.js';
 export * from './listening.js';
 export * from './act.js';
 export * from './tick.js';

@@ -68,8 +68,8 @@ function put(at: unknown, path: Path, change: Change): unknown {
   if (change.insert === true && !inner) throw new RangeError(`no list at ${path.join('.')}`);
   const map = { ...(at as Record<string, unknown> | undefined) };
   if (inner) map[step] = put(map[step], rest, change);
-  else if (change.value === undefined) delete map[step];
-  else map[step] = change.value;
+  else if (change.value !== undefined) map[step] = change.value;
+  else return Object.fromEntries(Object.entries(map).filter(([key]) => key !== String(step)));
   return map;
 }
 

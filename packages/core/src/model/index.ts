@@ -10,4 +10,5 @@ export * from './course.js';
 export * from './tape.js';
 export * from './read.js';
 export * from './edit.js';
+export * from './fragment.js';
 export * from './json-schema.js';

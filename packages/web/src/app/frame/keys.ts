@@ -12,6 +12,8 @@ export const KEYS: { where: string; keys: [keys: string, what: string][] }[] = [
     where: $localize`Model, in the grid`,
     keys: [
       ['← → ↑ ↓', $localize`to the next cell; with Shift, picks more`],
+      ['Home End', $localize`to the first column, the last`],
+      ['PgUp PgDn', $localize`ten rows up, down`],
       [$localize`a letter`, $localize`begins a guard in the cell`],
       [$localize`Enter`, $localize`opens the crossing`],
       [$localize`Delete`, $localize`removes the crossing`],

@@ -1,33 +1,18 @@
 import { Directive, inject, input } from '@angular/core';
-import { type Crossing, type CrossingFile, errorsOf, type Machine, type MovesetFile } from '@glenmark/core';
+import {
+  type Crossing,
+  type CrossingFile,
+  errorsOf,
+  type Machine,
+  type MovesetFile,
+  type StateAlone,
+} from '@glenmark/core';
 import { Workspace } from '../data/workspace';
 import { isTyping } from '../ui/typing';
 import type { CellPlace } from './crossings-grid';
 import { removeCrossing } from './edits';
-import { type CopiedState, copiedState, pasteState } from './state-clipboard';
+import { copiedCrossing, copiedCrossingText, copiedState, pasteState } from './lane-clipboard';
 import { Teller } from '../ui/teller';
-
-/** What of a crossing is copied: everything but where it leads from and to, which is the cell's. */
-export type CopiedCrossing = Omit<CrossingFile, 'from' | 'to'>;
-
-/** A crossing on the clipboard: a line of YAML, so that it can be pasted into a file as well. */
-export const copiedText = ({ from: _, to: __, ...rest }: CrossingFile): string => JSON.stringify(rest);
-
-/** A crossing from the clipboard, or undefined for a text that is none. */
-export function copiedCrossing(text: string): CopiedCrossing | undefined {
-  try {
-    const value: unknown = JSON.parse(text);
-    const keys = ['when', 'do', 'rank', 'ability', 'reenter', 'note'];
-    const isOne =
-      typeof value === 'object' &&
-      value !== null &&
-      !Array.isArray(value) &&
-      Object.keys(value).every((k) => keys.includes(k));
-    return isOne ? (value as CopiedCrossing) : undefined;
-  } catch {
-    return undefined;
-  }
-}
 
 /** Copies, cuts and pastes the crossing of the chosen cell, also between movesets. */
 @Directive({
@@ -44,7 +29,7 @@ export class CellClipboard {
     const found = this.found();
     if (found === undefined) return;
     event.preventDefault();
-    event.clipboardData?.setData('text/plain', copiedText(found.written));
+    event.clipboardData?.setData('text/plain', copiedCrossingText(found.written));
   }
 
   protected cut(event: ClipboardEvent): void {
@@ -69,14 +54,14 @@ export class CellClipboard {
     event.preventDefault();
     const path = [...machine.lanes[this.lane()]!.path, 'crossings'];
     const list = file.lanes[this.lane()]!.crossings ?? [];
-    const value = { ...cell, ...copied };
+    const value = { ...copied, ...cell };
     const [wrong] = this.workspace.apply($localize`paste ${cell.from} → ${cell.to}`, [
       list.length === 0 ? { path, value: [value] } : { path: [...path, list.length], value, insert: true },
     ]);
     if (wrong !== undefined) this.teller.say($localize`Not pasted: ${wrong.message}.`);
   }
 
-  private pasteState(machine: Machine, file: MovesetFile, copied: CopiedState): void {
+  private pasteState(machine: Machine, file: MovesetFile, copied: StateAlone): void {
     const { name, changes, leftOut } = pasteState(machine, file, this.lane(), copied);
     const [wrong] = errorsOf(this.workspace.apply($localize`paste ${name}`, changes));
     const told =

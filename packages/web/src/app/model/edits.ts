@@ -55,8 +55,15 @@ export function duplicateState(machine: Machine, file: MovesetFile, index: numbe
   const list = file.lanes[state.lane]!.crossings ?? [];
   const ways = list.filter((c) => c.from === state.name).map((c) => ({ ...c, from: name }));
   const lane = machine.lanes[state.lane]!.path;
+  // One that leaves several states leaves the copy too.
+  const shared = list.flatMap((c, i) =>
+    Array.isArray(c.from) && c.from.includes(state.name)
+      ? [{ path: [...lane, 'crossings', i, 'from'], value: [...c.from, name] }]
+      : [],
+  );
   return [
     { path: [...state.path.slice(0, -1), name], value: structuredClone(own) },
+    ...shared,
     ...ways.map((value, i) => ({ path: [...lane, 'crossings', list.length + i], value, insert: true })),
   ];
 }

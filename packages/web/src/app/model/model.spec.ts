@@ -1,5 +1,4 @@
 import { edit, type Machine, readMoveset, structuralFindings } from '@glenmark/core';
-import { copiedCrossing, copiedText } from './cell-clipboard';
 import { addCrossing, addState, duplicateState, plain, removeState, setEffects } from './edits';
 import { buildGrid } from './grid-data';
 import { addableFields, motionFields } from './motion-fields';
@@ -142,15 +141,8 @@ describe('guards in a few words', () => {
   });
 });
 
-describe('the clipboard of a cell', () => {
-  it('holds a crossing without its ends, and refuses what is none', () => {
-    const text = copiedText({ from: 'A', to: 'B', when: 'pressed(hop)', rank: 2, do: ['vy := 5 m/s'] });
-    expect(copiedCrossing(text)).toEqual({ when: 'pressed(hop)', rank: 2, do: ['vy := 5 m/s'] });
-    for (const other of ['', 'hop', '[1]', '{"state": 1}', '12'])
-      expect(copiedCrossing(other)).toBeUndefined();
-  });
-
-  it('a duplicated state has the ways out of the first, and loads', () => {
+describe('a duplicated state', () => {
+  it('has the ways out of the first, and loads', () => {
     const { machine, file } = readMoveset(TWO);
     const text = edit(TWO, duplicateState(machine!, file!, 0, 'Third'));
     const after = readMoveset(text).machine!;

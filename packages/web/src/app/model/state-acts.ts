@@ -5,7 +5,7 @@ import { type Diagnostic, errorsOf, movedKey, rename, type State } from '@glenma
 import { Workspace } from '../data/workspace';
 import { duplicateState, removeState } from './edits';
 import { NameDialog } from './name-dialog';
-import { copiedStateText } from './state-clipboard';
+import { copiedStateText } from './lane-clipboard';
 import { Teller } from '../ui/teller';
 
 /** What can be done with a state as a whole. */

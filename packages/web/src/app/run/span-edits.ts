@@ -1,10 +1,10 @@
-import { type Change, parseSpan, type Span, spansOf, type Tape } from '@glenmark/core';
+import { type Change, fragmentOf, parseSpan, type Span, spansOf, type Tape } from '@glenmark/core';
 import type { Stretch } from './score/score-rows';
 import { valuesOf } from './tape-edits';
 
 /** What is done to a stretch of a whole tape, all controls at once, as changes of its document. */
 
-/** What is held in some ticks: the text that is copied, as JSON, which is YAML too. */
+/** What is held in some ticks, as a tape writes it. */
 export interface Held {
   ticks: number;
   inputs: Record<string, string[]>;
@@ -21,20 +21,16 @@ export function heldIn(tape: Tape, { from, to }: Stretch): Held {
 }
 
 /** What a copied text holds, or undefined for a text that is something else. */
-export function heldText(text: string): Held | undefined {
-  try {
-    const value = JSON.parse(text) as Partial<Held> | null;
-    const inputs: unknown = value?.inputs;
-    if (!Number.isInteger(value?.ticks) || value!.ticks! < 1 || typeof inputs !== 'object' || inputs === null)
-      return undefined;
-    const isRight = Object.values(inputs).every(
-      (spans) =>
-        Array.isArray(spans) && spans.every((s) => typeof s === 'string' && typeof parseSpan(s) !== 'string'),
-    );
-    return isRight ? (value as Held) : undefined;
-  } catch {
+export function heldOf(text: string): Held | undefined {
+  if (!/^inputs:/m.test(text)) return undefined;
+  const { ticks, inputs } = fragmentOf(text) ?? {};
+  if (!Number.isInteger(ticks) || (ticks as number) < 1 || typeof inputs !== 'object' || inputs === null)
     return undefined;
-  }
+  const isRight = Object.values(inputs).every(
+    (spans) =>
+      Array.isArray(spans) && spans.every((s) => typeof s === 'string' && typeof parseSpan(s) !== 'string'),
+  );
+  return isRight ? { ticks: ticks as number, inputs: inputs as Held['inputs'] } : undefined;
 }
 
 /** Nothing is held in a stretch any more. */

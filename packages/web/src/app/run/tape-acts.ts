@@ -2,6 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import {
   type Change,
+  fragmentText,
   inputsCsv,
   readInputsCsv,
   renameKey,
@@ -15,7 +16,7 @@ import { NameDialog } from '../model/name-dialog';
 import { saveFile } from '../ui/save-file';
 import type { BarChange } from './score/control-row';
 import type { Stretch } from './score/score-rows';
-import { clearSpan, cutSpan, heldIn, heldText, pasteAt, repeatSpan, resized } from './span-edits';
+import { clearSpan, cutSpan, heldIn, heldOf, pasteAt, repeatSpan, resized } from './span-edits';
 import { drivenText, marking, notMarking, putBar, regriddedText } from './tape-edits';
 import { Teller } from '../ui/teller';
 
@@ -65,7 +66,7 @@ export class TapeActs {
   copySpan(span: Stretch): void {
     const tape = this.desk.tape();
     if (tape === undefined) return;
-    navigator.clipboard.writeText(JSON.stringify(heldIn(tape, span))).then(
+    navigator.clipboard.writeText(fragmentText(heldIn(tape, span))).then(
       () =>
         this.teller.say(
           $localize`${span.to - span.from} ticks are copied. Ctrl V puts them in at the playhead.`,
@@ -77,7 +78,7 @@ export class TapeActs {
   /** Puts copied ticks in; false for a text that is something else. */
   paste(text: string, tick: number): boolean {
     const tape = this.desk.tape();
-    const held = heldText(text);
+    const held = heldOf(text);
     if (tape === undefined || held === undefined) return false;
     this.apply(
       $localize`put in ${held.ticks} ticks at ${tick}`,
