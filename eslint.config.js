@@ -28,7 +28,7 @@ const NOT_READ = [
 const UNMARKED = [
   'Literal[value=/[A-Za-z]{2,}[,:;]? [a-z]{2,}/]',
   'Property[key.name=/^(label|title|word|about|hint|help)$/] > Literal[value=/[A-Za-z]{2}/]',
-  ':not(TaggedTemplateExpression, Property[key.name=/^(template|styles)$/]) > TemplateLiteral > TemplateElement[value.raw=/[a-z]{3,} [a-z$]|[a-z]{3,} $|^ ?[a-z]{3,} ?$/]',
+  ':not(TaggedTemplateExpression, Property[key.name=/^(template|styles)$/]) > TemplateLiteral > TemplateElement[value.raw=/[a-z]{3,} [a-z$]|[a-z]{3,}[:,;]? $|^ ?[a-z]{3,} ?$/]',
 ].map((selector) => ({ selector, message: 'What a person reads is marked with $localize (docs: texts).' }));
 
 /** What a part of the project must not import, as patterns with the reason. */
@@ -114,6 +114,11 @@ export default tseslint.config(
       // Angular gives up such a text without a word: what is bound goes by the property, as in ariaLabel="Remove {{ name }}".
       'no-restricted-syntax': [
         'error',
+        {
+          selector:
+            'BoundText :not(BindingPipe, Binary[operation=/=/]) > LiteralPrimitive[value=/[A-Za-z]{2}/]',
+          message: 'A text in an expression is not marked: put it between tags, or in the component.',
+        },
         {
           selector: 'BoundAttribute[name=/^aria-/][i18n]',
           message: 'Use the property, as in ariaLabel, for a bound text.',

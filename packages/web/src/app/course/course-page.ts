@@ -26,14 +26,16 @@ import { SAVE_WORDS } from '../frame/save-words';
 import { CourseDesk } from './course-desk';
 import { PlayFrom } from './play-from';
 import { fieldsOf } from './piece-fields';
+import { PieceList } from './piece-list';
 import { doubled, drawn, mirrored, type Piece, piecesOf, placed, type Point, shifted, WORDS } from './pieces';
 import { type Tool, TOOLS } from './tools';
 import { Teller } from '../ui/teller';
+import { SideWidth } from '../ui/side-width';
 
 /** A course as a metric sheet: drawn by dragging, with numbers for everything, and a body that can be set down anywhere. */
 @Component({
   selector: 'gm-course-page',
-  imports: [AlignBar, CourseCanvas, DeskNotice, FieldRow],
+  imports: [AlignBar, CourseCanvas, DeskNotice, FieldRow, PieceList, SideWidth],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'onKey($event)', '(window:pagehide)': 'desk.flush()' },
   templateUrl: './course-page.html',

@@ -11,6 +11,23 @@ export interface TapeEntry {
   moveset: string | undefined;
 }
 
+/** Tapes with the courses they run on. */
+export const entriesOf = (
+  tapes: readonly StoredDocument[],
+  courses: readonly StoredDocument[],
+): TapeEntry[] =>
+  tapes.map((tape) => {
+    const { file } = readFile('tape', tape.text);
+    const course = courses.find((c) => c.id === slugOf(file?.course ?? ''));
+    return { tape, course, moveset: file?.moveset === undefined ? undefined : slugOf(file.moveset) };
+  });
+
+/** Those that can be played, as texts. */
+export const playableOf = (entries: readonly TapeEntry[]): { tape: string; course: string }[] =>
+  entries.flatMap(({ tape, course }) =>
+    course === undefined ? [] : [{ tape: tape.text, course: course.text }],
+  );
+
 /** All courses and tapes of the shelf, read whole: what runs and findings need beside the moveset. */
 @Injectable({ providedIn: 'root' })
 export class Library {
@@ -23,11 +40,7 @@ export class Library {
     return forkJoin({ tapes: this.all('tape'), courses: this.all('course') }).pipe(
       tap(({ courses }) => this.courses.set(courses)),
       map(({ tapes, courses }) => {
-        const entries = tapes.map((tape): TapeEntry => {
-          const { file } = readFile('tape', tape.text);
-          const course = courses.find((c) => c.id === slugOf(file?.course ?? ''));
-          return { tape, course, moveset: file?.moveset === undefined ? undefined : slugOf(file.moveset) };
-        });
+        const entries = entriesOf(tapes, courses);
         return [
           ...entries.filter((e) => e.moveset === moveset),
           ...entries.filter((e) => e.moveset !== moveset),

@@ -17,7 +17,7 @@ import type { Scouting } from '@glenmark/contract';
 import { Analysis } from './analysis';
 import type { Expected, ScoutedFindings } from './analysis.worker';
 import { Desk } from './desk';
-import { Library, type TapeEntry } from './library';
+import { Library, playableOf, type TapeEntry } from './library';
 
 /** The texts that were read last: one edit asks for the same one several times, and each reading costs an edit's worth of time. */
 const readings: { text: string; compiled: Compiled }[] = [];
@@ -142,8 +142,6 @@ export class Workspace extends Desk {
   }
 
   private ownTapes(tapes: readonly TapeEntry[]): { tape: string; course: string }[] {
-    return tapes.flatMap((e) =>
-      e.moveset === this.id() && e.course !== undefined ? [{ tape: e.tape.text, course: e.course.text }] : [],
-    );
+    return playableOf(tapes.filter((e) => e.moveset === this.id()));
   }
 }

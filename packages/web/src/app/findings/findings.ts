@@ -29,6 +29,7 @@ import { type Hunk, previewOf } from './preview';
 import { ReasonDrawing } from './reason-drawing';
 import { ScoutingPanel } from './scouting-panel';
 import { WitnessView } from './witness-view';
+import { SideWidth } from '../ui/side-width';
 
 const NOTHING: Record<Question, string> = {
   in: $localize`Every state has a way in that may open.`,
@@ -55,6 +56,7 @@ const WHY: Record<Finding['certainty'], string> = {
     RouterLink,
     ScoutingPanel,
     WitnessView,
+    SideWidth,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './findings.html',
@@ -188,7 +190,7 @@ export class Findings {
   }
 
   protected repair({ title, changes }: Repair): void {
-    const [first] = this.workspace.apply(`repair: ${title}`, changes);
+    const [first] = this.workspace.apply($localize`repair\: ${title}`, changes);
     this.refused.set(first?.message);
   }
 

@@ -3,12 +3,12 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { MatTooltip } from '@angular/material/tooltip';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive } from '@angular/router';
-import { QUESTIONS, questionOf, type Question } from '@glenmark/core';
 import { filter, map } from 'rxjs';
 import { ThemeChoice } from '../ui/theme';
 import type { Desk } from '../data/desk';
 import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
+import { askedOf } from '../findings/asked';
 import { isTyping } from '../ui/typing';
 import { OpenKeys } from './open-keys';
 import { SAVE_WORDS } from './save-words';
@@ -18,9 +18,6 @@ const VIEWS = [
   { path: 'run', label: $localize`Run` },
   { path: 'findings', label: $localize`Findings` },
 ];
-
-/** What the bar counts; what is only untidy waits in Findings. */
-const ASKED = (Object.keys(QUESTIONS) as Question[]).filter((question) => question !== 'tidy');
 
 /** The bar on every view: where we are, what the open moveset is called, and the three questions with their counts. */
 @Component({
@@ -60,29 +57,17 @@ export class TopBar {
   protected readonly undoTip = computed(() =>
     this.desk().undoName() === undefined
       ? $localize`Nothing to undo`
-      : `Undo: ${this.desk().undoName()} (Ctrl Z)`,
+      : $localize`Undo\: ${this.desk().undoName()} (Ctrl Z)`,
   );
   protected readonly redoTip = computed(() =>
     this.desk().redoName() === undefined
       ? $localize`Nothing to redo`
-      : `Redo: ${this.desk().redoName()} (Ctrl Shift Z)`,
+      : $localize`Redo\: ${this.desk().redoName()} (Ctrl Shift Z)`,
   );
   protected readonly otherTheme = computed(() =>
     this.themes.theme() === 'day' ? $localize`Night` : $localize`Day`,
   );
-  protected readonly questions = computed(() =>
-    ASKED.map((question) => {
-      const count = this.workspace
-        .findings()
-        .filter((f) => f.accepted === undefined && questionOf(f.code) === question).length;
-      return {
-        question,
-        count,
-        label: QUESTIONS[question].toLowerCase(),
-        tone: count === 0 ? 'ok' : question === 'agree' || question === 'risky' ? 'doubt' : 'bad',
-      };
-    }),
-  );
+  protected readonly questions = computed(() => askedOf(this.workspace.findings()));
 
   /** The finder is loaded when it is first asked for. */
   protected async find(): Promise<void> {

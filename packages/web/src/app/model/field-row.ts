@@ -20,21 +20,22 @@ import { plain, setEffects } from './edits';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label [attr.for]="id()">{{ label() }}</label>
-    <input
+    <textarea
       #box
+      rows="1"
       class="text-field"
       [id]="id()"
       [class.wrong]="fault() !== undefined"
       [value]="draft()"
       [placeholder]="placeholder()"
-      (input)="draft.set(box.value)"
+      (input)="write(box)"
       (change)="commit()"
-      (keydown.enter)="commit()"
+      (keydown.enter)="$event.preventDefault(); commit()"
       (keydown.escape)="draft.set(value())"
       [attr.aria-describedby]="fault() === undefined ? null : id() + '-fault'"
       spellcheck="false"
       autocomplete="off"
-    />
+    ></textarea>
     <span class="hint mono">{{ hint() }}</span>
     @if (removable()) {
       <button
@@ -68,6 +69,10 @@ import { plain, setEffects } from './edits';
       padding: 2px 6px;
       font-size: 12px;
       border-color: var(--rule);
+      /* A long text is seen whole. */
+      field-sizing: content;
+      resize: none;
+      overflow-wrap: anywhere;
     }
     .hint {
       font-size: 11px;
@@ -123,6 +128,12 @@ export class FieldRow {
       const value = this.value();
       untracked(() => this.draft.set(value));
     });
+  }
+
+  /** What is pasted may have lines; a field has one, however long. */
+  protected write(box: HTMLTextAreaElement): void {
+    if (/[\r\n]/.test(box.value)) box.value = box.value.replace(/\s*[\r\n]\s*/g, ' ');
+    this.draft.set(box.value);
   }
 
   protected commit(): void {

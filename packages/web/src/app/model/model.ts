@@ -27,6 +27,7 @@ import { StateSheet } from './state-sheet';
 import { TextPane } from './text/text-pane';
 import { ValuesSheet } from './values/values-sheet';
 import { Teller } from '../ui/teller';
+import { SideWidth } from '../ui/side-width';
 
 /** The work surface: the crossings of a lane on the left, the sheet of a state on the right. */
 @Component({
@@ -40,6 +41,7 @@ import { Teller } from '../ui/teller';
     StateSheet,
     TextPane,
     ValuesSheet,
+    SideWidth,
   ],
   providers: [GridShown],
   changeDetection: ChangeDetectionStrategy.OnPush,

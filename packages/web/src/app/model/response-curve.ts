@@ -13,11 +13,13 @@ const HEIGHT = 74;
       <line x1="0" [attr.x2]="view().width" [attr.y1]="view().zero" [attr.y2]="view().zero" class="zero" />
       @for (mark of view().marks; track mark.text) {
         <line [attr.x1]="mark.x" [attr.x2]="mark.x" y1="0" [attr.y2]="view().height" class="mark" />
-        <text [attr.x]="mark.x + 3" [attr.y]="view().height - 4">{{ mark.text }}</text>
       }
       <path [attr.d]="view().speed" class="speed" />
       @if (view().thrown) {
         <path [attr.d]="view().thrown" class="thrown" />
+      }
+      @for (mark of view().marks; track mark.text) {
+        <text [attr.x]="mark.x + 3" [attr.y]="view().height - 4">{{ mark.text }}</text>
       }
     </svg>
     @for (line of response().says; track line) {
@@ -34,6 +36,14 @@ const HEIGHT = 74;
       width: 100%;
       background: var(--paper);
       border: 1px solid var(--rule);
+    }
+    text {
+      paint-order: stroke;
+      stroke: var(--paper);
+      stroke-width: 3px;
+    }
+    p {
+      text-wrap: balance;
     }
     .zero,
     .mark {

@@ -152,6 +152,7 @@ export class CourseView {
     const { x, y } = this.frame();
     return castsAt(this.session(), this.tick()).map((c) => ({
       name: c.name,
+      says: c.hit ? $localize`${c.name} hits` : c.name,
       hit: c.hit,
       x1: x(c.x),
       y1: y(c.y),

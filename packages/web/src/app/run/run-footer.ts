@@ -57,9 +57,14 @@ import { TapeActs } from './tape-acts';
     }
     <span class="fill"></span>
     <span class="dim digest" title="Two runs are the same to the last bit when their digests are" i18n-title>
-      <ng-container i18n>digest</ng-container> <span class="mono">{{ played.session()?.digest }}</span>
       @if (played.agreed() === 'same') {
-        <ng-container i18n>on both machines</ng-container>
+        <ng-container i18n
+          >digest <span class="mono">{{ played.session()?.digest }}</span>, on both machines</ng-container
+        >
+      } @else {
+        <ng-container i18n
+          >digest <span class="mono">{{ played.session()?.digest }}</span></ng-container
+        >
       }
     </span>
   `,

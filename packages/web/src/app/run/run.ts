@@ -42,6 +42,7 @@ import type { MarkAct } from './score/time-axis';
 import { TapeActs } from './tape-acts';
 import { WhyPanel } from './why-panel';
 import { Teller } from '../ui/teller';
+import { SideWidth } from '../ui/side-width';
 
 /** A tape played on its course: the course above, the score below, and why beside them. */
 @Component({
@@ -57,6 +58,7 @@ import { Teller } from '../ui/teller';
     RunFooter,
     Score,
     WhyPanel,
+    SideWidth,
   ],
   providers: [PlayedTape, Playhead],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -4,31 +4,16 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
-import {
-  edit,
-  type Kind,
-  readFile,
-  readMoveset,
-  slugOf,
-  structuralFindings,
-  questionOf,
-  type Question,
-} from '@glenmark/core';
-import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError, toArray } from 'rxjs';
+import { edit, type Kind } from '@glenmark/core';
+import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError, tap, toArray } from 'rxjs';
 import { Api, type ApiError } from '../data/api';
 import { saveFile } from '../ui/save-file';
+import { Counts } from './counts';
 import { EMPTY_MOVESET } from './empty-moveset';
 import { faultsOf } from './import-faults';
+import { itemOf } from './items';
 import { Picture } from './picture';
 import { Teller } from '../ui/teller';
-
-interface Item {
-  document: StoredDocument;
-  note: string;
-  /** Findings that need no run, by question; empty for courses and tapes. */
-  counts: { question: Question; count: number; tone: string }[];
-  link: { path: unknown[]; query: Record<string, string> } | undefined;
-}
 
 /** An import that did not go in: the file, and each fault with its place. */
 interface Refusal {
@@ -55,6 +40,7 @@ export class Shelf {
   protected readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly teller = inject(Teller);
+  private readonly counts = inject(Counts);
   private readonly reload = new Subject<void>();
 
   private readonly documents = signal<StoredDocument[]>([]);
@@ -62,14 +48,16 @@ export class Shelf {
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly query = signal('');
   protected readonly refusals = signal<Refusal[]>([]);
-  protected readonly sections = computed(() =>
-    SECTIONS.map((section) => ({
+  private readonly items = computed(() => this.documents().map(itemOf));
+  protected readonly sections = computed(() => {
+    const sought = this.query().toLowerCase();
+    return SECTIONS.map((section) => ({
       ...section,
-      items: this.documents()
-        .filter((d) => d.kind === section.kind && d.name.toLowerCase().includes(this.query().toLowerCase()))
-        .map((d) => this.toItem(d)),
-    })),
-  );
+      items: this.items()
+        .filter(({ document: d }) => d.kind === section.kind && d.name.toLowerCase().includes(sought))
+        .map((item) => ({ ...item, counts: this.counts.of(item.document) })),
+    }));
+  });
 
   constructor() {
     this.reload
@@ -93,12 +81,14 @@ export class Shelf {
             }),
           ),
         ),
+        tap((lists) => {
+          this.documents.set(lists.flat());
+          this.loaded.set(true);
+        }),
+        switchMap((lists) => this.counts.count(lists.flat())),
         takeUntilDestroyed(),
       )
-      .subscribe((lists) => {
-        this.documents.set(lists.flat());
-        this.loaded.set(true);
-      });
+      .subscribe();
   }
 
   protected create(): void {
@@ -202,39 +192,5 @@ export class Shelf {
         const count = files.length - refused.length;
         if (count > 0) this.teller.say($localize`${count} imported.`);
       });
-  }
-
-  private toItem(document: StoredDocument): Item {
-    if (document.kind === 'moveset') {
-      const { machine, file } = readMoveset(document.text);
-      const findings = machine === undefined ? [] : structuralFindings(machine);
-      const counts = (['in', 'out'] as const).map((question) => {
-        const count = findings.filter((f) => questionOf(f.code) === question).length;
-        return { question, count, tone: count === 0 ? 'ok' : 'bad' };
-      });
-      return {
-        document,
-        note: file?.note ?? '',
-        counts,
-        link: { path: ['/moveset', document.id, 'model'], query: {} },
-      };
-    }
-    const { file } =
-      document.kind === 'tape' ? readFile('tape', document.text) : readFile('course', document.text);
-    const moveset =
-      document.kind === 'tape' ? (file as { moveset?: string } | undefined)?.moveset : undefined;
-    const note =
-      document.kind === 'tape' ? $localize`for ${moveset ?? $localize`any moveset`}` : (file?.note ?? '');
-    return {
-      document,
-      note,
-      counts: [],
-      link:
-        document.kind === 'course'
-          ? { path: ['/course', document.id], query: {} }
-          : moveset === undefined
-            ? undefined
-            : { path: ['/moveset', slugOf(moveset), 'run'], query: { tape: document.id } },
-    };
   }
 }

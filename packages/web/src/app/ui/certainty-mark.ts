@@ -28,7 +28,7 @@ import type { Certainty } from '@glenmark/core';
         }
       }
     </svg>
-    <span>{{ certainty() }}</span>
+    <span i18n>{certainty(), select, proved {proved} witnessed {witnessed} other {suspected}}</span>
   `,
   styles: `
     :host {

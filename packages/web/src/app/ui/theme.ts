@@ -1,13 +1,13 @@
 import { DOCUMENT, inject, Injectable, signal } from '@angular/core';
+import { keep, kept } from './kept';
 
 export type Theme = 'day' | 'night';
-const KEY = 'glenmark.theme';
 
 /** Day or night, remembered by this browser. */
 @Injectable({ providedIn: 'root' })
 export class ThemeChoice {
   private readonly root = inject(DOCUMENT).documentElement;
-  readonly theme = signal<Theme>(remembered());
+  readonly theme = signal<Theme>(kept('theme') === 'night' ? 'night' : 'day');
 
   constructor() {
     this.root.dataset['theme'] = this.theme();
@@ -17,18 +17,6 @@ export class ThemeChoice {
     const next = this.theme() === 'day' ? 'night' : 'day';
     this.theme.set(next);
     this.root.dataset['theme'] = next;
-    try {
-      localStorage.setItem(KEY, next);
-    } catch {
-      // A browser that keeps nothing still changes its theme now.
-    }
-  }
-}
-
-function remembered(): Theme {
-  try {
-    return localStorage.getItem(KEY) === 'night' ? 'night' : 'day';
-  } catch {
-    return 'day';
+    keep('theme', next);
   }
 }

@@ -4,8 +4,12 @@ import type { Finding, Machine } from '@glenmark/core';
 import { switchMap } from 'rxjs';
 import type { SeenLane } from '../../data/seen';
 import type { CellPlace } from '../crossings-grid';
+import { placeLabels, type Spot } from './labels';
 import { layOut } from './layout';
 import { BANDS, colourOf, laneGraph, type Layout, type MapNode } from './map-data';
+
+/** How much larger than it was laid out a map is drawn at most. */
+const LARGEST = 1.35;
 
 /**
  * A lane as a map, laid out by itself from the air to the ground. A click chooses; a drag from one state to another
@@ -45,7 +49,7 @@ export class LaneMap {
       box: `0 0 ${layout.width} ${layout.height}`,
       // Smaller than this nobody can read it: then it scrolls.
       least: layout.height * 0.62,
-      most: layout.height,
+      most: layout.height * LARGEST,
       bands: bandsOf(nodes, layout),
       nodes: nodes.map((n) => ({
         ...n,
@@ -60,7 +64,8 @@ export class LaneMap {
         const [fromName, toName] = [e.from === 'any' ? '*' : name(e.from), name(e.to)];
         return {
           ...e,
-          ...(layout.edges[e.id] ?? { d: '', label: { x: 0, y: 0 } }),
+          d: drawn(layout.edges[e.id] ?? []),
+          points: layout.edges[e.id] ?? [],
           // All words at once would hide the lines.
           told: edges.length <= 8 || [name(e.from), toName].includes(this.state() ?? ''),
           fromName,
@@ -72,6 +77,20 @@ export class LaneMap {
         };
       }),
     };
+  });
+
+  /** The line that the pointer is on. */
+  protected readonly over = signal<string | undefined>(undefined);
+  /** The words of the lines that are told, chosen or pointed at, above everything else. */
+  protected readonly labels = computed(() => {
+    const view = this.view();
+    if (view === undefined) return [];
+    const shown = view.edges.filter((e) => e.told || e.chosen || e.id === this.over());
+    const spots = placeLabels(shown, view.edges, view.nodes);
+    return shown.flatMap(({ id, text, bad }) => {
+      const spot = spots.get(id);
+      return spot === undefined ? [] : [{ id, text, bad, ...spot }];
+    });
   });
 
   /** The text of an SVG title can be marked for translation here only. */
@@ -117,6 +136,9 @@ export class LaneMap {
     return new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM()!.inverse());
   }
 }
+
+const drawn = (points: readonly Spot[]): string =>
+  points.map((p, i) => `${i === 0 ? 'M' : 'L'}${p.x} ${p.y}`).join('');
 
 /** Where each band begins and ends, for those that have states. */
 function bandsOf(

@@ -39,20 +39,15 @@ export async function layOut({ nodes, edges }: LaneGraph): Promise<Layout> {
     edges: Object.fromEntries(
       (result.edges ?? []).map((e) => {
         const [section] = e.sections ?? [];
-        return [e.id, section === undefined ? { d: '', label: { x: 0, y: 0 } } : wayOf(section)];
+        return [e.id, section === undefined ? [] : pointsOf(section)];
       }),
     ),
   };
 }
 
-/** A line with its bends, and the middle of its longest stretch, where its words go. */
-function wayOf({ startPoint, bendPoints, endPoint }: ElkEdgeSection): Layout['edges'][string] {
-  const points = [startPoint, ...(bendPoints ?? []), endPoint];
-  const stretches = points.slice(1).map((p, i) => ({ a: points[i]!, b: p }));
-  const length = ({ a, b }: (typeof stretches)[0]): number => Math.abs(a.x - b.x) + Math.abs(a.y - b.y);
-  const { a, b } = stretches.reduce((best, s) => (length(s) > length(best) ? s : best));
-  return {
-    d: points.map((p, i) => `${i === 0 ? 'M' : 'L'}${p.x} ${p.y}`).join(''),
-    label: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 },
-  };
-}
+/** The ends of a line and its bends. */
+const pointsOf = ({ startPoint, bendPoints, endPoint }: ElkEdgeSection): Layout['edges'][string] => [
+  startPoint,
+  ...(bendPoints ?? []),
+  endPoint,
+];

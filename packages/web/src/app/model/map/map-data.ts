@@ -36,7 +36,8 @@ export interface Layout {
   width: number;
   height: number;
   nodes: Record<string, { x: number; y: number }>;
-  edges: Record<string, { d: string; label: { x: number; y: number } }>;
+  /** The points of each line, its ends and bends. */
+  edges: Record<string, { x: number; y: number }[]>;
 }
 
 /** The bands from the sky to the ground: what is in the air lies above what stands. */

@@ -1,8 +1,7 @@
 import { Injectable, signal } from '@angular/core';
 import { type Curve, CURVES } from './curve-data';
+import { keep, kept } from '../../ui/kept';
 import { type Group, GROUPS } from './score-rows';
-
-const KEY = 'glenmark.score';
 
 interface Choice {
   groups: Group[];
@@ -17,7 +16,7 @@ const USUAL: Choice = {
 /** Which rows and curves the score shows; remembered in the browser. */
 @Injectable({ providedIn: 'root' })
 export class ScoreChoice {
-  private readonly choice = signal(kept());
+  private readonly choice = signal(lastChoice());
   readonly groups = (): readonly Group[] => this.choice().groups;
   readonly curves = (): readonly string[] => this.choice().curves;
 
@@ -39,14 +38,14 @@ export class ScoreChoice {
 
   private set(choice: Choice): void {
     this.choice.set(choice);
-    localStorage.setItem(KEY, JSON.stringify(choice));
+    keep('score', JSON.stringify(choice));
   }
 }
 
 /** What was chosen last; anything that is not a choice counts as none. */
-function kept(): Choice {
+function lastChoice(): Choice {
   try {
-    const { groups, curves } = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Choice>;
+    const { groups, curves } = JSON.parse(kept('score') ?? '{}') as Partial<Choice>;
     if (!Array.isArray(groups) || !Array.isArray(curves)) return USUAL;
     return {
       groups: GROUPS.filter((g) => groups.includes(g)),

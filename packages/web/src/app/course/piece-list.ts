@@ -1,0 +1,69 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { type Piece, type PieceKind, WORDS } from './pieces';
+
+const KINDS: PieceKind[] = ['solid', 'oneWay', 'mover', 'zone', 'anchor', 'spawn'];
+
+/** Everything on a course by its kind: to find a thing by its name, and to reach each by keyboard. */
+@Component({
+  selector: 'gm-piece-list',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (group of groups(); track group.kind) {
+      <h3>
+        {{ group.word }} <span class="mono">{{ group.pieces.length }}</span>
+      </h3>
+      <ul>
+        @for (piece of group.pieces; track piece.key) {
+          <li>
+            <button type="button" (click)="choose.emit(piece.key)">{{ piece.name }}</button>
+            <span class="mono dim">{{ piece.at }}</span>
+          </li>
+        }
+      </ul>
+    }
+  `,
+  styles: `
+    h3 {
+      padding-top: 8px;
+    }
+    ul {
+      list-style: none;
+      padding: 0;
+    }
+    li {
+      display: flex;
+      justify-content: space-between;
+      gap: 10px;
+      font-size: 12px;
+    }
+    button {
+      border: 0;
+      background: none;
+      color: inherit;
+      font: 500 13px/1.6 var(--label);
+      padding: 0;
+      cursor: pointer;
+      text-align: left;
+    }
+    button:hover {
+      text-decoration: underline;
+    }
+  `,
+})
+export class PieceList {
+  readonly pieces = input.required<readonly Piece[]>();
+  readonly choose = output<string>();
+
+  protected readonly groups = computed(() =>
+    KINDS.map((kind) => ({
+      kind,
+      word: WORDS[kind],
+      pieces: this.pieces()
+        .filter((piece) => piece.kind === kind)
+        .map(({ key, name, tag, points }) => {
+          const [x, y] = [Math.min(...points.map((p) => p[0])), Math.min(...points.map((p) => p[1]))];
+          return { key, name: name || tag || $localize`no name`, at: `${x}, ${y} m` };
+        }),
+    })).filter((group) => group.pieces.length > 0),
+  );
+}

@@ -1,0 +1,89 @@
+/** A place in the map (px). */
+export interface Spot {
+  x: number;
+  y: number;
+}
+
+/** A line with words on it; the line is straight between its points. */
+export interface Worded {
+  id: string;
+  points: readonly Spot[];
+  text: string;
+}
+
+/** A rectangle that words should not cover. */
+export interface Box extends Spot {
+  width: number;
+  height: number;
+}
+
+/** About how wide a letter of the words is, and how high they are (px). */
+const LETTER = 6.7;
+const HEIGHT = 13;
+
+/** Where along a stretch words are tried, its middle first. */
+const SHARES = [0.5, 0.35, 0.65, 0.2, 0.8];
+
+/**
+ * Where the words of lines stand: each on its own line, where it covers least of other words, boxes and lines, the
+ * middle of the longest stretch if nothing is there. In the order of the list, so that the first has the best place.
+ */
+export function placeLabels(
+  lines: readonly Worded[],
+  all: readonly Worded[],
+  boxes: readonly Box[],
+): Map<string, Spot> {
+  const placed: Box[] = [];
+  const spots = new Map<string, Spot>();
+  for (const line of lines) {
+    const others = all.filter((other) => other.id !== line.id).flatMap((other) => stretchesOf(other.points));
+    let best: { at: Spot; box: Box; cost: number } | undefined;
+    for (const at of placesOn(line.points)) {
+      const box = boxAt(at, line.text);
+      const cost =
+        10 * covered(box, placed) +
+        10 * covered(box, boxes) +
+        40 * others.filter((s) => crosses(box, s)).length;
+      if (best === undefined || cost < best.cost) best = { at, box, cost };
+      if (cost === 0) break;
+    }
+    if (best === undefined) continue;
+    placed.push(best.box);
+    spots.set(line.id, best.at);
+  }
+  return spots;
+}
+
+/** The rectangle that words take when they stand at a place. */
+export const boxAt = ({ x, y }: Spot, text: string): Box => {
+  const width = text.length * LETTER + 6;
+  return { x: x - width / 2, y: y - HEIGHT / 2, width, height: HEIGHT };
+};
+
+/** How much of a box others cover (px²). */
+export const covered = (box: Box, others: readonly Box[]): number =>
+  others.reduce((sum, other) => {
+    const wide = Math.min(box.x + box.width, other.x + other.width) - Math.max(box.x, other.x);
+    const high = Math.min(box.y + box.height, other.y + other.height) - Math.max(box.y, other.y);
+    return sum + Math.max(0, wide) * Math.max(0, high);
+  }, 0);
+
+type Stretch = readonly [Spot, Spot];
+
+const stretchesOf = (points: readonly Spot[]): Stretch[] => points.slice(1).map((b, i) => [points[i]!, b]);
+
+const lengthOf = ([a, b]: Stretch): number => Math.abs(a.x - b.x) + Math.abs(a.y - b.y);
+
+const placesOn = (points: readonly Spot[]): Spot[] =>
+  stretchesOf(points)
+    .sort((a, b) => lengthOf(b) - lengthOf(a))
+    .flatMap(([a, b]) =>
+      SHARES.map((share) => ({ x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share })),
+    );
+
+/** Whether a stretch, which is level or upright, goes through a box. */
+const crosses = (box: Box, [a, b]: Stretch): boolean =>
+  Math.max(a.x, b.x) > box.x &&
+  Math.min(a.x, b.x) < box.x + box.width &&
+  Math.max(a.y, b.y) > box.y &&
+  Math.min(a.y, b.y) < box.y + box.height;

@@ -1,0 +1,122 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
+import { keep, kept } from './kept';
+
+/** The narrowest side (px), what is left beside it at least, and a step of the arrow keys. */
+const LEAST = 240;
+const LEFT = 420;
+const STEP = 16;
+
+/** A width that stays within what there is. */
+export const sideWidth = (px: number, room: number): number =>
+  Math.round(Math.max(LEAST, Math.min(px, Math.max(LEAST, room - LEFT))));
+
+/**
+ * The rule between a view and its side: dragged, or moved by arrow keys, it sets `--side` on the element that it stands
+ * in, which lays out the two. This browser remembers the width by its name; a double click takes the usual one again.
+ */
+@Component({
+  selector: 'gm-side-width',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: '',
+  host: {
+    role: 'separator',
+    tabindex: '0',
+    'aria-orientation': 'vertical',
+    '[attr.aria-label]': 'label',
+    '[attr.aria-valuenow]': 'now()',
+    '[attr.aria-valuemin]': 'least',
+    '[title]': 'title',
+    '(pointerdown)': 'grab($event)',
+    '(pointermove)': 'drag($event)',
+    '(pointerup)': 'drop()',
+    '(pointercancel)': 'drop()',
+    '(keydown)': 'onKey($event)',
+    '(dblclick)': 'set(undefined)',
+  },
+  styles: `
+    :host {
+      position: absolute;
+      top: 0;
+      bottom: 0;
+      right: calc(var(--side) - 4px);
+      width: 8px;
+      cursor: col-resize;
+      z-index: 5;
+      touch-action: none;
+    }
+    :host(:hover),
+    :host(:focus-visible) {
+      background: linear-gradient(90deg, transparent 3px, var(--pick-rule) 3px 5px, transparent 5px);
+      outline: none;
+    }
+  `,
+})
+export class SideWidth {
+  private readonly own = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+  /** Under which name the width is remembered. */
+  readonly name = input.required<string>();
+
+  protected readonly label = $localize`Width of the side`;
+  protected readonly title = $localize`Drag for another width; a double click takes the usual one`;
+  protected readonly least = LEAST;
+  /** How wide the side is now. */
+  protected readonly now = signal(LEAST);
+  private isHeld = false;
+
+  constructor() {
+    effect(() => this.show(Number(kept(this.key())) || undefined));
+    afterNextRender(() => this.measure());
+  }
+
+  protected grab(event: PointerEvent): void {
+    this.isHeld = true;
+    this.own.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  }
+
+  protected drag(event: PointerEvent): void {
+    if (this.isHeld) this.set(this.room().right - event.clientX);
+  }
+
+  protected drop(): void {
+    this.isHeld = false;
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const by = { ArrowLeft: STEP, ArrowRight: -STEP }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    this.measure();
+    this.set(this.now() + by);
+  }
+
+  /** Sets a width and remembers it; without one it is the usual width again. */
+  protected set(px: number | undefined): void {
+    const width = px === undefined ? undefined : sideWidth(px, this.room().width);
+    keep(this.key(), width?.toString());
+    this.show(width);
+  }
+
+  private show(px: number | undefined): void {
+    const { style } = this.own.parentElement!;
+    if (px === undefined) style.removeProperty('--side');
+    else style.setProperty('--side', `min(${px}px, 100% - ${LEFT}px)`);
+    this.measure();
+  }
+
+  private measure(): void {
+    this.now.set(Math.round(this.room().right - this.own.getBoundingClientRect().left - 4));
+  }
+
+  private readonly key = (): string => `side.${this.name()}`;
+  private readonly room = (): DOMRect => this.own.parentElement!.getBoundingClientRect();
+}
