@@ -33,6 +33,7 @@ const KINDS: PieceKind[] = ['solid', 'oneWay', 'mover', 'zone', 'anchor', 'spawn
     li {
       display: flex;
       justify-content: space-between;
+      align-items: baseline;
       gap: 10px;
       font-size: 12px;
     }

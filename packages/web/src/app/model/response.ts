@@ -84,12 +84,12 @@ function speedWords(speed: readonly number[], ticks: number, dt: number): string
   const turn =
     speed.slice(3 * ticks).findIndex((v) => v * full < 0 && Math.abs(v) >= 0.9 * Math.abs(full)) + 1;
   const slid = speed.slice(ticks, 2 * ticks).reduce((sum, v) => sum + v * dt, 0);
-  const s = (n: number): string => `${(n * dt).toFixed(2)} s`;
+  const s = (n: number): string => `${(n * dt).toFixed(2)}\u00a0s`;
   return [
-    $localize`${full.toFixed(1)} m/s in ${s(up)}`,
+    $localize`${full.toFixed(1)}\u00a0m/s in ${s(up)}`,
     stop === 0
       ? $localize`does not stop within a second`
-      : $localize`stops in ${s(stop)}, ${Math.abs(slid).toFixed(2)} m`,
+      : $localize`stops in ${s(stop)}, ${Math.abs(slid).toFixed(2)}\u00a0m`,
     ...(turn === 0 ? [] : [$localize`turns in ${s(turn)}`]),
   ];
 }
@@ -101,7 +101,7 @@ function heightWords(height: readonly number[], dt: number): string[] {
   const up = height.indexOf(apex) + 1;
   const down = height.length - up;
   return [
-    $localize`thrown up at ${LAUNCH} m/s: ${apex.toFixed(2)} m in ${(up * dt).toFixed(2)} s, down in ${(down * dt).toFixed(2)} s`,
+    $localize`thrown up at ${LAUNCH}\u00a0m/s: ${apex.toFixed(2)}\u00a0m in ${(up * dt).toFixed(2)}\u00a0s, down in ${(down * dt).toFixed(2)}\u00a0s`,
   ];
 }
 

@@ -25,8 +25,8 @@ const HEIGHT = 13;
 const SHARES = [0.5, 0.35, 0.65, 0.2, 0.8];
 
 /**
- * Where the words of lines stand: each on its own line, where it covers least of other words, boxes and lines, the
- * middle of the longest stretch if nothing is there. In the order of the list, so that the first has the best place.
+ * Where the words of lines stand: each on its own line or right beside it, where it covers least of other words, boxes
+ * and lines; in the middle of the longest stretch if nothing is there. In the order of the list, so that the first has the best place.
  */
 export function placeLabels(
   lines: readonly Worded[],
@@ -38,9 +38,10 @@ export function placeLabels(
   for (const line of lines) {
     const others = all.filter((other) => other.id !== line.id).flatMap((other) => stretchesOf(other.points));
     let best: { at: Spot; box: Box; cost: number } | undefined;
-    for (const at of placesOn(line.points)) {
+    for (const { aside, ...at } of placesOn(line)) {
       const box = boxAt(at, line.text);
       const cost =
+        (aside ? 5 : 0) +
         10 * covered(box, placed) +
         10 * covered(box, boxes) +
         40 * others.filter((s) => crosses(box, s)).length;
@@ -74,12 +75,24 @@ const stretchesOf = (points: readonly Spot[]): Stretch[] => points.slice(1).map(
 
 const lengthOf = ([a, b]: Stretch): number => Math.abs(a.x - b.x) + Math.abs(a.y - b.y);
 
-const placesOn = (points: readonly Spot[]): Spot[] =>
-  stretchesOf(points)
+/** Places for the words of a line, the best first: on it, or beside it where it is upright, above or below where it is level. */
+function placesOn({ points, text }: Worded): (Spot & { aside: boolean })[] {
+  const { width, height } = boxAt({ x: 0, y: 0 }, text);
+  return stretchesOf(points)
     .sort((a, b) => lengthOf(b) - lengthOf(a))
     .flatMap(([a, b]) =>
-      SHARES.map((share) => ({ x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share })),
+      SHARES.flatMap((share) => {
+        const x = a.x + (b.x - a.x) * share;
+        const y = a.y + (b.y - a.y) * share;
+        const [dx, dy] = a.x === b.x ? [width / 2 + 1, 0] : [0, height / 2 + 1];
+        return [
+          { x, y, aside: false },
+          { x: x + dx, y: y - dy, aside: true },
+          { x: x - dx, y: y + dy, aside: true },
+        ];
+      }),
     );
+}
 
 /** Whether a stretch, which is level or upright, goes through a box. */
 const crosses = (box: Box, [a, b]: Stretch): boolean =>

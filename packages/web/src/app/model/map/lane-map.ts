@@ -4,7 +4,7 @@ import type { Finding, Machine } from '@glenmark/core';
 import { switchMap } from 'rxjs';
 import type { SeenLane } from '../../data/seen';
 import type { CellPlace } from '../crossings-grid';
-import { placeLabels, type Spot } from './labels';
+import { boxAt, placeLabels, type Spot } from './labels';
 import { layOut } from './layout';
 import { BANDS, colourOf, laneGraph, type Layout, type MapNode } from './map-data';
 
@@ -89,7 +89,7 @@ export class LaneMap {
     const spots = placeLabels(shown, view.edges, view.nodes);
     return shown.flatMap(({ id, text, bad }) => {
       const spot = spots.get(id);
-      return spot === undefined ? [] : [{ id, text, bad, ...spot }];
+      return spot === undefined ? [] : [{ id, text, bad, ...spot, box: boxAt(spot, text) }];
     });
   });
 

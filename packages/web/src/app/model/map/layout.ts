@@ -16,11 +16,11 @@ export async function layOut({ nodes, edges }: LaneGraph): Promise<Layout> {
       'elk.direction': 'DOWN',
       'elk.partitioning.activate': 'true',
       'elk.edgeRouting': 'ORTHOGONAL',
-      'elk.layered.spacing.nodeNodeBetweenLayers': '30',
+      'elk.layered.spacing.nodeNodeBetweenLayers': '36',
       'elk.spacing.nodeNode': '30',
       'elk.spacing.edgeNode': '14',
       'elk.spacing.edgeEdge': '10',
-      'elk.layered.spacing.edgeNodeBetweenLayers': '12',
+      'elk.layered.spacing.edgeNodeBetweenLayers': '16',
       'elk.padding': '[top=20,left=84,bottom=20,right=20]',
     },
     children: nodes.map((n) => ({
