@@ -13,6 +13,13 @@ test('a course is drawn, measured, undone, and says where a body fits', async ({
     await app.mouse.move(box.x + x2, box.y + y2, { steps: 4 });
     await app.mouse.up();
   };
+  // All of its things are listed, and found there.
+  const numbers = app.getByRole('complementary', { name: 'Numbers' });
+  await expect(numbers.getByRole('listitem')).toHaveCount(before);
+  const first = numbers.getByRole('listitem').first().getByRole('button');
+  const name = await first.innerText();
+  await first.click();
+  await expect(numbers.getByRole('heading', { name: `solid ${name}` })).toBeVisible();
   // A solid by dragging; its numbers beside the sheet.
   await app.getByRole('button', { name: 'Solid', exact: true }).click();
   await drag(200, 60, 260, 100);

@@ -96,9 +96,74 @@ test('several crossings are picked and ranked in one step, states are sought, mo
   await app.getByRole('button', { name: 'More for this state' }).click();
   await app.getByRole('menuitem', { name: 'Copy, for any moveset' }).click();
   await expect(app.getByText(/Slide is copied/)).toBeVisible();
+  expect(await app.evaluate(() => navigator.clipboard.readText())).toMatch(
+    /^states:\n {2}Slide:\n[^]*\ncrossings:\n {2}- from: Slide\n/,
+  );
   await app.getByRole('link', { name: /to the shelf/ }).click();
   await app.getByRole('button', { name: 'New moveset' }).click();
   await grid.getByRole('gridcell').first().click();
   await app.keyboard.press('ControlOrMeta+v');
   await expect(app.getByText(/Not pasted: |Slide is here/)).toBeVisible();
+});
+
+/** A moveset of so many states in one lane, each with a way to the next and to the seventh after it. */
+const many = (count: number): string => `glenmark: 1
+kind: moveset
+name: Sixty
+gravity: 30 m/s2
+controls: { hop: { button: [Space] } }
+body: { stances: { tall: { shape: capsule, width: 0.7 m, height: 1.7 m } } }
+lanes:
+  - name: legs
+    initial: S0
+    states:
+${Array.from({ length: count }, (_, i) => `      S${i}: { stance: tall }`).join('\n')}
+    crossings:
+${Array.from({ length: count }, (_, i) =>
+  [1, 7]
+    .map((by) => `      - { from: S${i}, to: S${(i + by) % count}, when: elapsed >= 0.${by} s }`)
+    .join('\n'),
+).join('\n')}
+`;
+
+test('a grid of sixty states makes what is in sight, and all of it can be reached, written and dragged', async ({
+  app,
+}) => {
+  await app
+    .getByLabel('Import files')
+    .setInputFiles([{ name: 'sixty.yaml', mimeType: 'application/yaml', buffer: Buffer.from(many(60)) }]);
+  await app.getByRole('link', { name: 'Sixty' }).click();
+  const grid = app.getByRole('grid');
+  const cell = (name: string) => grid.getByRole('gridcell', { name });
+  await expect(grid).toHaveAttribute('aria-rowcount', '60');
+  await cell('S0 to S1: 0.1 s').click();
+  expect(await grid.getByRole('gridcell').count()).toBeLessThan(500);
+
+  // By keyboard into the far corner, and a guard written there.
+  await app.keyboard.press('End');
+  await expect(cell('S0 to S59: no crossing')).toBeFocused();
+  for (let i = 0; i < 6; i++) await app.keyboard.press('PageDown');
+  await expect(cell('S59 to S59: no crossing')).toBeFocused();
+  await expect(cell('S59 to S59: no crossing')).toBeInViewport({ ratio: 1 });
+  await app.keyboard.press('ArrowLeft');
+  await app.keyboard.type('pressed(hop)');
+  await app.keyboard.press('Enter');
+  await expect(cell('S59 to S58: hop')).toBeFocused();
+  for (const key of ['Home', 'PageUp']) await app.keyboard.press(key);
+  await expect(cell('S49 to S0: no crossing')).toBeFocused();
+
+  // A row is dragged past others, some of which were not there before.
+  const row = (name: string) => grid.getByRole('rowheader', { name }).getByRole('button');
+  const from = (await row('S48').boundingBox())!;
+  const to = (await row('S45').boundingBox())!;
+  await app.mouse.move(from.x + 8, from.y + 6);
+  await app.mouse.down();
+  await app.mouse.move(from.x + 8, from.y - 12, { steps: 4 });
+  await app.mouse.move(to.x + 8, to.y - 4, { steps: 8 });
+  await app.mouse.up();
+  await expect(app.getByRole('button', { name: 'Undo' })).toBeEnabled();
+  const names = () => grid.getByRole('rowheader').allInnerTexts();
+  await expect
+    .poll(async () => (await names()).map((n) => n.trim()).join(' '))
+    .toMatch(/S44 S48 S45 S46 S47 S49/);
 });

@@ -128,3 +128,31 @@ test('two windows on one tape: the later one sees both and chooses', async ({ ap
   await expect(length(other)).toHaveValue(String(before + 9));
   await expect(other.getByText(/r 3 · saved/)).toBeVisible();
 });
+
+test('the side is made wider by mouse and by keys, and stays so', async ({ app }) => {
+  await app.getByRole('link', { name: 'Courier', exact: true }).click();
+  const rule = app.getByRole('separator', { name: 'Width of the side' });
+  const side = app.getByRole('complementary', { name: 'sheet' });
+  const width = async (): Promise<number> => Math.round((await side.boundingBox())!.width);
+  const usual = await width();
+  await rule.focus();
+  await app.keyboard.press('ArrowLeft');
+  await expect.poll(width).toBe(usual + 16);
+  const at = (await rule.boundingBox())!;
+  await app.mouse.move(at.x + 4, at.y + 300);
+  await app.mouse.down();
+  await app.mouse.move(at.x - 96, at.y + 300, { steps: 4 });
+  await app.mouse.up();
+  await expect.poll(width).toBe(usual + 116);
+  await expect(rule).toHaveAttribute('aria-valuenow', String(usual + 116));
+  await app.reload();
+  await expect.poll(width).toBe(usual + 116);
+  // The rest is never crowded out, and a double click takes the usual width.
+  await app.mouse.move(at.x - 96, at.y + 300);
+  await app.mouse.down();
+  await app.mouse.move(10, at.y + 300, { steps: 4 });
+  await app.mouse.up();
+  await expect.poll(width).toBe(1280 - 420);
+  await rule.dblclick();
+  await expect.poll(width).toBe(usual);
+});

@@ -3,6 +3,10 @@ import { example, expect, test } from './app.js';
 test('files are imported; bad ones are told at their place and change nothing', async ({ app }) => {
   await app.getByRole('link', { name: 'Courier', exact: true }).waitFor();
   const items = app.getByRole('region', { name: 'Movesets' }).getByRole('listitem');
+  // The three questions are counted for each, as in its own bar.
+  await expect(items.filter({ hasText: 'Courier draft' })).toContainText(
+    /4\s*can’t get in\s*5\s*can’t get out\s*6\s*can’t agree/,
+  );
   const before = await items.count();
   const file = (name: string, text: string) => ({
     name,
