@@ -144,6 +144,7 @@ export default tseslint.config(
         performance: 'readonly',
         document: 'readonly',
         KeyboardEvent: 'readonly',
+        Event: 'readonly',
         requestAnimationFrame: 'readonly',
       },
     },

@@ -69,6 +69,15 @@ test('several crossings are picked and ranked in one step, states are sought, mo
   await app.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(names).toEqual(before);
 
+  // A dial beside the curve that moves with it.
+  await head('Trot').click();
+  const sheet = app.getByRole('complementary', { name: 'sheet' });
+  await expect(sheet.getByText(/^6\.2.m\/s in /)).toBeVisible();
+  await sheet.getByRole('slider', { name: 'Turn trotSpeed' }).press('ArrowRight');
+  await expect(sheet.getByText(/^6\.3.m\/s in /)).toBeVisible();
+  await app.getByRole('button', { name: 'Undo' }).click();
+  await expect(sheet.getByText(/^6\.2.m\/s in /)).toBeVisible();
+
   // A stance by its dimension: a drag is one step, arrows are five centimetres.
   await app.getByRole('button', { name: 'values', exact: true }).click();
   const tall = app.getByRole('slider', { name: 'height of tucked' });

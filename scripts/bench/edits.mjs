@@ -42,15 +42,39 @@ async function measure(id) {
     entered.push(...(await times(page, 1, () => ({ key: 'Enter' }))));
     await page.waitForTimeout(600);
   }
+  const turned = id === 'courier' ? await turns(page) : [];
   const told = (name, all) => {
     const sorted = [...all].sort((a, b) => a - b);
     const at = (share) => `${sorted[Math.floor((sorted.length - 1) * share)].toFixed(0)} ms`;
     return `${name}: median ${at(0.5)}, nine of ten within ${at(0.9)}, slowest ${at(1)}`;
   };
   process.stdout.write(
-    `${id}, ${cells} cells made\n  ${told('arrow', arrows)}\n  ${told('letter of a guard', typed)}\n  ${told('Enter', entered)}\n`,
+    `${id}, ${cells} cells made\n  ${told('arrow', arrows)}\n  ${told('letter of a guard', typed)}\n  ${told('Enter', entered)}\n${turned.length > 0 ? `  ${told('step of a dial beside its curve', turned)}\n` : ''}`,
   );
   await page.close();
+}
+
+/** A dial beside the curve that moves with it. */
+async function turns(page) {
+  await page.getByRole('rowheader', { name: 'Trot' }).getByRole('button').click();
+  await page.getByRole('slider', { name: 'Turn trotSpeed' }).waitFor();
+  const all = [];
+  for (let n = 0; n < TIMES; n++)
+    all.push(
+      await page.evaluate(
+        (by) =>
+          new Promise((done) => {
+            const slider = document.querySelector('input[aria-label="Turn trotSpeed"]');
+            const start = performance.now();
+            slider.value = String(Number(slider.value) + by);
+            slider.dispatchEvent(new Event('input', { bubbles: true }));
+            slider.dispatchEvent(new Event('change', { bubbles: true }));
+            requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - start)));
+          }),
+        n % 2 === 0 ? 0.1 : -0.1,
+      ),
+    );
+  return all;
 }
 
 /** From the event to the second frame after it, so many times (ms). */

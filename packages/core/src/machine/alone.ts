@@ -1,4 +1,4 @@
-import type { CrossingFile, MovesetFile, Path, StateFile } from '../model/index.js';
+import { type CrossingFile, type MovesetFile, stateAt, type StateFile } from '../model/index.js';
 import { exitsOf } from './decide.js';
 import { chainOf, type Machine } from './definition.js';
 
@@ -14,7 +14,7 @@ export interface StateAlone {
 export function standAlone(machine: Machine, file: MovesetFile, index: number): StateAlone | undefined {
   const state = machine.states[index]!;
   if (state.members.length > 0) return undefined;
-  const chain = chainOf(machine, index).map((s) => fileAt(file, machine.states[s]!.path));
+  const chain = chainOf(machine, index).map((s) => stateAt(file, machine.states[s]!.path));
   return { state: state.name, is: chain.reduceRight(laidOver), ways: waysOf(machine, file, index) };
 }
 
@@ -73,6 +73,3 @@ function waysOf(machine: Machine, file: MovesetFile, index: number): StateAlone[
     return rank === 0 ? rest : { ...rest, rank };
   });
 }
-
-const fileAt = (file: MovesetFile, path: Path): StateFile =>
-  path.reduce<unknown>((at, step) => (at as Record<string | number, unknown>)[step], file) as StateFile;

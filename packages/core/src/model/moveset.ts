@@ -1,3 +1,4 @@
+import type { Path } from './diagnostics.js';
 import * as z from 'zod';
 import { header, mapping, named, nameSchema, notationSchema, one, pointSchema } from './schema.js';
 
@@ -298,3 +299,7 @@ export type LaneFile = MovesetFile['lanes'][number];
 export type CrossingFile = z.infer<typeof crossingSchema>;
 export type MotionFile = z.infer<typeof motionSchema>;
 export type NotationText = z.infer<typeof notationSchema>;
+
+/** What a file says of the state at a path, without what its groups say. */
+export const stateAt = (file: MovesetFile, path: Path): StateFile =>
+  path.reduce<unknown>((at, step) => (at as Record<string | number, unknown>)[step], file) as StateFile;

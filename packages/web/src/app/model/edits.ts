@@ -1,4 +1,4 @@
-import type { Change, Crossing, Machine, MovesetFile } from '@glenmark/core';
+import { type Change, type Crossing, type Machine, type MovesetFile, stateAt } from '@glenmark/core';
 
 /** What a person does to a moveset, as changes of its document. Pure functions of what is there now. */
 
@@ -51,7 +51,7 @@ export function addState(machine: Machine, lane: number, name: string): Change[]
 /** A state once more under another name, with its ways out; nothing leads to it yet. */
 export function duplicateState(machine: Machine, file: MovesetFile, index: number, name: string): Change[] {
   const state = machine.states[index]!;
-  const own = state.path.reduce<unknown>((at, step) => (at as Record<string | number, unknown>)[step], file);
+  const own = stateAt(file, state.path);
   const list = file.lanes[state.lane]!.crossings ?? [];
   const ways = list.filter((c) => c.from === state.name).map((c) => ({ ...c, from: name }));
   const lane = machine.lanes[state.lane]!.path;

@@ -9,7 +9,7 @@ import {
   questionOf,
   print,
   type State,
-  type StateFile,
+  stateAt,
   waysIn,
   waysOut,
 } from '@glenmark/core';
@@ -24,6 +24,8 @@ import { StateActs } from './state-acts';
 import { responseOf } from './response';
 import { ResponseCurve } from './response-curve';
 import { addableFields, motionFields } from './motion-fields';
+import { DialSlider } from './values/dial-slider';
+import { dialRows, dialsBehind } from './values/dials';
 import { Teller } from '../ui/teller';
 
 interface Way extends CellPlace {
@@ -36,7 +38,17 @@ interface Way extends CellPlace {
 /** The sheet of a state: its body to scale, motion, effects, and the ways out of it in the order they are asked. */
 @Component({
   selector: 'gm-state-sheet',
-  imports: [StateActs, KindMark, BodyDrawing, FieldRow, ResponseCurve, MarkedText, MatMenuModule, RouterLink],
+  imports: [
+    DialSlider,
+    StateActs,
+    KindMark,
+    BodyDrawing,
+    FieldRow,
+    ResponseCurve,
+    MarkedText,
+    MatMenuModule,
+    RouterLink,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './state-sheet.html',
   styleUrl: './state-sheet.scss',
@@ -59,13 +71,7 @@ export class StateSheet {
     this.group() === undefined ? $localize`unchanged` : $localize`as ${this.group()}`,
   );
   /** What the file itself says of this state, without what it inherits. */
-  private readonly file = computed(
-    (): StateFile =>
-      this.state().path.reduce<unknown>(
-        (at, step) => (at as Record<string | number, unknown>)[step],
-        this.workspace.compiled().file,
-      ) as StateFile,
-  );
+  private readonly file = computed(() => stateAt(this.workspace.compiled().file!, this.state().path));
   protected readonly stances = computed(() =>
     this.machine()
       .stances.filter((s) => !s.hidden)
@@ -93,6 +99,14 @@ export class StateSheet {
     return file === undefined || lane === undefined || this.isGroup() || this.machine().plane === 'above'
       ? undefined
       : responseOf(file, lane, this.state());
+  });
+  /** The dials that the curve moves with. */
+  protected readonly dials = computed(() => {
+    const { machine, state } = this.context();
+    const { file } = this.workspace.compiled();
+    if (file === undefined) return [];
+    const motions = chainOf(machine, state.index).map((s) => stateAt(file, machine.states[s]!.path).motion);
+    return dialsBehind(dialRows(machine, file), [`${file.gravity}`, JSON.stringify(motions)]);
   });
   protected readonly addable = computed(() => addableFields(this.file().motion));
   protected readonly effects = computed(() =>

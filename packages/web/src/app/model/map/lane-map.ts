@@ -3,6 +3,7 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { Finding, Machine } from '@glenmark/core';
 import { switchMap } from 'rxjs';
 import type { SeenLane } from '../../data/seen';
+import { KINDS } from '../../ui/kind-mark';
 import type { CellPlace } from '../crossings-grid';
 import { boxAt, placeLabels, type Spot } from './labels';
 import { layOut } from './layout';
@@ -56,6 +57,7 @@ export class LaneMap {
         ...layout.nodes[n.id]!,
         fill: n.group ? 'none' : `var(--${colourOf(n.kind)}-wash)`,
         stroke: `var(--${colourOf(n.kind)})`,
+        mark: n.group || n.kind === undefined ? undefined : KINDS[n.kind].path,
         chosen: n.name === this.state(),
         now: n.name === this.seen()?.state,
         bad: trouble.some((f) => f.state === n.name && f.crossing === null),

@@ -72,7 +72,7 @@ export function laneGraph(machine: Machine, lane: number): LaneGraph {
       name: state.name,
       kind: state.kind,
       band: BANDS.findIndex((b) => b.kinds.includes(state.kind)),
-      width: (group ? 24 : 44) + Math.max(24, state.name.length * LETTER),
+      width: (group ? 24 : 54) + Math.max(24, state.name.length * LETTER),
       height: group ? 26 : Math.max(32, tall + 12),
       group,
       start: initial === index,

@@ -23,25 +23,27 @@ import type { DialRow } from './dials';
       </mat-slider>
       <span class="mono dim">{{ ends() }}</span>
     }
-    <button
-      i18n
-      type="button"
-      class="plain-button small"
-      (click)="rename.emit()"
-      ariaLabel="Rename {{ dial().name }}"
-      i18n-ariaLabel
-    >
-      Rename
-    </button>
-    <button
-      type="button"
-      class="plain-button small"
-      (click)="remove.emit()"
-      ariaLabel="Remove {{ dial().name }}"
-      i18n-ariaLabel
-    >
-      ×
-    </button>
+    @if (!turnsOnly()) {
+      <button
+        i18n
+        type="button"
+        class="plain-button small"
+        (click)="rename.emit()"
+        ariaLabel="Rename {{ dial().name }}"
+        i18n-ariaLabel
+      >
+        Rename
+      </button>
+      <button
+        type="button"
+        class="plain-button small"
+        (click)="remove.emit()"
+        ariaLabel="Remove {{ dial().name }}"
+        i18n-ariaLabel
+      >
+        ×
+      </button>
+    }
   `,
   styles: `
     :host {
@@ -83,6 +85,8 @@ import type { DialRow } from './dials';
 export class DialSlider {
   private readonly workspace = inject(Workspace);
   readonly dial = input.required<DialRow>();
+  /** Whether it is only to be turned here: it is named and removed among the values. */
+  readonly turnsOnly = input(false);
   readonly rename = output();
   readonly remove = output();
   protected readonly hint = computed(() => (this.dial().derived ? $localize`from others` : ''));

@@ -35,3 +35,17 @@ export const dialRows = (machine: Machine, file: MovesetFile): DialRow[] =>
       derived: dial.derived,
     };
   });
+
+/** The dials that some texts of the notation depend on, through other dials too: those that can be turned themselves. */
+export function dialsBehind(dials: readonly DialRow[], texts: readonly string[]): DialRow[] {
+  const seen = new Set<DialRow>();
+  const follow = (text: string): void => {
+    const words: readonly string[] = text.match(/[A-Za-z_]\w*/g) ?? [];
+    for (const dial of dials.filter((d) => words.includes(d.name) && !seen.has(d))) {
+      seen.add(dial);
+      follow(dial.text);
+    }
+  };
+  texts.forEach(follow);
+  return dials.filter((dial) => seen.has(dial) && !dial.derived);
+}
