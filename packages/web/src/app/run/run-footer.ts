@@ -103,6 +103,8 @@ import { TapeActs } from './tape-acts';
       flex: 1;
     }
     .digest {
+      font-size: 11px;
+      white-space: nowrap;
       overflow: hidden;
       text-overflow: ellipsis;
     }
