@@ -160,6 +160,13 @@ test('a grid of sixty states makes what is in sight, and all of it can be reache
   await expect(cell('S59 to S58: hop')).toBeFocused();
   for (const key of ['Home', 'PageUp']) await app.keyboard.press(key);
   await expect(cell('S49 to S0: no crossing')).toBeFocused();
+  // Scrolled away with the wheel, the keyboard goes on from there.
+  await cell('S49 to S0: no crossing').hover();
+  await app.mouse.wheel(0, -4000);
+  await expect(cell('S0 to S1: 0.1 s')).toBeInViewport();
+  await expect(cell('S49 to S0: no crossing')).toHaveCount(0);
+  await app.keyboard.press('ArrowUp');
+  await expect(cell('S48 to S0: no crossing')).toBeFocused();
 
   // A row is dragged past others, some of which were not there before.
   const row = (name: string) => grid.getByRole('rowheader', { name }).getByRole('button');

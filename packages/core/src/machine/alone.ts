@@ -18,18 +18,14 @@ export function standAlone(machine: Machine, file: MovesetFile, index: number): 
   return { state: state.name, is: chain.reduceRight(laidOver), ways: waysOf(machine, file, index) };
 }
 
+/** What a group says of itself alone. */
+const OF_ITSELF = new Set(['home', 'final', 'passing', 'note', 'initial', 'resume', 'states']);
+
 /** A member's fields laid over its group's, as a run has them: a field of motion whole, effects one after the other. */
 function laidOver(group: StateFile, own: StateFile): StateFile {
-  const {
-    home: _,
-    final: __,
-    passing: ___,
-    note: ____,
-    initial: _____,
-    resume: ______,
-    states: _______,
-    ...given
-  } = group;
+  const given = Object.fromEntries(
+    Object.entries(group).filter(([field]) => !OF_ITSELF.has(field)),
+  ) as StateFile;
   const joined = <T>(first: One<T>, then: One<T>): T[] | undefined => {
     const all = [...listOf(first), ...listOf(then)];
     return all.length === 0 ? undefined : all;

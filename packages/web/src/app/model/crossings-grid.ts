@@ -37,7 +37,7 @@ export interface CellPlace {
   selector: 'gm-crossings-grid',
   imports: [CdkDrag, CdkDragHandle, CdkDragPreview, CdkDropList, KindMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(scroll)': 'onScroll()' },
+  host: { tabindex: '-1', '(scroll)': 'onScroll()', '(keydown)': 'onGridKey($event)' },
   templateUrl: './crossings-grid.html',
   styleUrl: './crossings-grid.scss',
 })
@@ -112,8 +112,21 @@ export class CrossingsGrid {
   });
 
   protected onScroll(): void {
-    const { scrollLeft, scrollTop } = this.host.nativeElement;
-    this.scrolled.set({ left: scrollLeft, top: scrollTop });
+    const grid = this.host.nativeElement;
+    const hadFocus = grid.contains(document.activeElement);
+    this.scrolled.set({ left: grid.scrollLeft, top: grid.scrollTop });
+    // The cell that had the keyboard may be gone: then the grid has it, and the next arrow goes on from that cell.
+    const keep = (): void => {
+      if (hadFocus && !grid.contains(document.activeElement)) grid.focus({ preventScroll: true });
+    };
+    afterNextRender(keep, { injector: this.injector });
+  }
+
+  protected onGridKey(event: KeyboardEvent): void {
+    if (event.target !== this.host.nativeElement) return;
+    const row = this.grid().rows.findIndex((r) => r.name === this.place()?.from);
+    const column = this.grid().heads.findIndex((head) => head.name === this.place()?.to);
+    if (row >= 0 && column >= 0) this.onKey(event, row, column);
   }
 
   protected hold(isHeld: boolean): void {
