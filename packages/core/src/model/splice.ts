@@ -56,11 +56,12 @@ function appended({ document, text }: Source, { path, value }: Change): Splice |
   if (items.length !== path[path.length - 1] || !isMap(last) || last.flow !== true) return undefined;
   const [start, end] = last.range!;
   const lineEnd = text.indexOf('\n', end);
-  const indent = /(?:^|\n)([ ]*)- $/.exec(text.slice(0, start))?.[1];
+  const indent = /^( *)- $/.exec(text.slice(text.lastIndexOf('\n', start - 1) + 1, start))?.[1];
   if (lineEnd < 0 || indent === undefined || text.slice(start, end).includes('\n')) return undefined;
-  const node = document.createNode(value) as YAMLMap;
-  node.flow = true;
-  const line = new Document(node).toString({ lineWidth: 0, flowCollectionPadding: true }).trimEnd();
+  const item = new Document(value, { aliasDuplicateObjects: false });
+  if (!isMap(item.contents)) return undefined;
+  item.contents.flow = true;
+  const line = item.toString({ lineWidth: 0, flowCollectionPadding: true }).trimEnd();
   return line.includes('\n') ? undefined : { start: lineEnd, end: lineEnd, text: `\n${indent}- ${line}` };
 }
 

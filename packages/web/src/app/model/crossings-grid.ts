@@ -67,12 +67,12 @@ export class CrossingsGrid {
   private readonly size = elementSize();
   private readonly scrolled = signal({ left: 0, top: 0 });
   /** A row is held, perhaps to be dragged: then every row is there to be dragged past. */
-  private readonly holding = signal(false);
+  protected readonly holding = signal(false);
 
   /** Of a large grid only what is in sight is made. */
   protected readonly isMany = computed(() => this.grid().heads.length >= MANY && this.size().width > 0);
   private readonly columnsAt = computed(() => columnEdges(this.grid().heads.length));
-  protected readonly rowsAt = computed(() => rowEdges(this.grid().rows));
+  private readonly rowsAt = computed(() => rowEdges(this.grid().rows));
   protected readonly columns = computed(() =>
     this.isMany()
       ? madeOf(this.columnsAt(), this.scrolled().left, this.size().width - ROW_HEAD)
@@ -87,20 +87,22 @@ export class CrossingsGrid {
     this.grid().heads.slice(this.columns().first, this.columns().end),
   );
   /** The rows that are made, with the cells that are, and where they are in the whole grid. */
-  protected readonly made = computed(() =>
-    this.grid()
-      .rows.slice(this.rows().first, this.rows().end)
-      .map((row, i) => ({
-        ...row,
-        at: this.rows().first + i,
-        height: this.isMany()
-          ? this.rowsAt()[this.rows().first + i + 1]! - this.rowsAt()[this.rows().first + i]!
-          : null,
-        cells: row.cells
-          .slice(this.columns().first, this.columns().end)
-          .map((cell, j) => ({ ...cell, column: this.columns().first + j })),
-      })),
-  );
+  protected readonly made = computed(() => {
+    const [rows, columns, edges] = [this.rows(), this.columns(), this.rowsAt()];
+    return this.grid()
+      .rows.slice(rows.first, rows.end)
+      .map((row, i) => {
+        const at = rows.first + i;
+        return {
+          ...row,
+          at,
+          height: this.isMany() ? edges[at + 1]! - edges[at]! : null,
+          cells: row.cells
+            .slice(columns.first, columns.end)
+            .map((cell, j) => ({ ...cell, column: columns.first + j })),
+        };
+      });
+  });
   protected readonly width = computed(() => {
     const { length } = this.grid().heads;
     return !this.isMany() ? 165 + length * 68 : ROW_HEAD + length * COLUMN + 42;
@@ -112,6 +114,7 @@ export class CrossingsGrid {
   });
 
   protected onScroll(): void {
+    if (!this.isMany()) return;
     const grid = this.host.nativeElement;
     const hadFocus = grid.contains(document.activeElement);
     this.scrolled.set({ left: grid.scrollLeft, top: grid.scrollTop });
@@ -127,10 +130,6 @@ export class CrossingsGrid {
     const row = this.grid().rows.findIndex((r) => r.name === this.place()?.from);
     const column = this.grid().heads.findIndex((head) => head.name === this.place()?.to);
     if (row >= 0 && column >= 0) this.onKey(event, row, column);
-  }
-
-  protected hold(isHeld: boolean): void {
-    this.holding.set(isHeld);
   }
 
   protected onDrop({ item, currentIndex }: CdkDragDrop<unknown, unknown, string>): void {
@@ -167,22 +166,22 @@ export class CrossingsGrid {
   }
 
   protected onKey(event: KeyboardEvent, row: number, column: number): void {
-    const last = this.grid().heads.length - 1;
+    const { rows, heads } = this.grid();
     const places: Record<string, [number, number]> = {
       ArrowUp: [row - 1, column],
       ArrowDown: [row + 1, column],
       ArrowLeft: [row, column - 1],
       ArrowRight: [row, column + 1],
       PageUp: [Math.max(0, row - PAGE), column],
-      PageDown: [Math.min(this.grid().rows.length - 1, row + PAGE), column],
+      PageDown: [Math.min(rows.length - 1, row + PAGE), column],
       Home: [row, 0],
-      End: [row, last],
+      End: [row, heads.length - 1],
     };
     const place = places[event.key];
     if (place !== undefined) {
       event.preventDefault();
       this.moveTo(place[0], place[1], event.shiftKey);
-    } else if (event.key === 'Delete') this.remove.emit(this.grid().rows[row]!.cells[column]!);
+    } else if (event.key === 'Delete') this.remove.emit(rows[row]!.cells[column]!);
     else if (event.key === 'Enter') {
       event.preventDefault();
       this.write.emit('');

@@ -46,6 +46,8 @@ export interface Cell {
   from: string;
   to: string;
   self: boolean;
+  /** Whether it is one of several that tie in its row, or lies between them. */
+  joined: boolean;
   chips: Chip[];
 }
 
@@ -76,7 +78,6 @@ export function buildGrid(
   const depth = (index: number): number =>
     machine.states[index]!.parent < 0 ? 0 : 1 + depth(machine.states[index]!.parent);
   const chipOf = (crossing: Crossing): Chip => {
-    const to = machine.states[crossing.to]!.name;
     return {
       index: crossing.index,
       text: shortGuard(crossing.when),
@@ -86,7 +87,7 @@ export function buildGrid(
       never:
         shutGuard(machine, crossing, constants) !== undefined ||
         shadowOf(machine, crossing, constants) !== undefined,
-      tie: ties.some((fingerprint) => tiesWith(fingerprint, to, crossing, machine)),
+      tie: ties.some((tie) => tiesWith(tie, crossing, machine)),
       used: used?.has(crossing.index),
     };
   };
@@ -104,6 +105,11 @@ export function buildGrid(
       from === undefined ? c.from.length === 0 : c.from.includes(from),
     );
     const isLeaf = head !== undefined && !head.group;
+    // From the first to the last of the columns of each tie.
+    const spans = ties.flatMap((tie) => {
+      const tied = leaving.filter((c) => tiesWith(tie, c, machine)).map((c) => states.indexOf(c.to));
+      return tied.length > 1 ? [[Math.min(...tied), Math.max(...tied)] as const] : [];
+    });
     return {
       name,
       kind: head?.kind,
@@ -115,6 +121,7 @@ export function buildGrid(
         from: name,
         to,
         self: from === states[i],
+        joined: spans.some(([first, last]) => i >= first && i <= last),
         chips: leaving.filter((c) => c.to === states[i]).map(chipOf),
       })),
     };
@@ -125,8 +132,9 @@ export function buildGrid(
 }
 
 /** Whether a tie's fingerprint (`AG1/lane/State/A+B`) is about a crossing. */
-function tiesWith(fingerprint: string, to: string, crossing: Crossing, machine: Machine): boolean {
+function tiesWith(fingerprint: string, crossing: Crossing, machine: Machine): boolean {
   const [, , state, targets] = fingerprint.split('/');
   const leaves = crossing.from.map((s) => machine.states[s]!.name);
+  const to = machine.states[crossing.to]!.name;
   return targets!.split('+').includes(to) && (crossing.from.length === 0 || leaves.includes(state!));
 }

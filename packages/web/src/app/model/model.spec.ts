@@ -1,4 +1,4 @@
-import { edit, type Machine, readMoveset, structuralFindings } from '@glenmark/core';
+import { edit, type Machine, proveAll, readMoveset, structuralFindings } from '@glenmark/core';
 import { addCrossing, addState, duplicateState, plain, removeState, setEffects } from './edits';
 import { buildGrid } from './grid-data';
 import { addableFields, motionFields } from './motion-fields';
@@ -52,6 +52,16 @@ describe('the grid', () => {
     expect(cell('G', 'C').chips).toHaveLength(1);
     expect(cell('B', 'C').chips).toEqual([]);
     expect(cell('B', 'B').self).toBe(true);
+  });
+
+  it('joins what ties in a row, from the first column to the last', () => {
+    const text = TEXT.replace('when: grounded and airborne', 'when: pressed(hop), rank: 2');
+    const tied = load(text);
+    const { rows } = buildGrid(tied, 0, proveAll(tied).findings);
+    const joined = rows.map((row) => row.cells.filter((c) => c.joined).map((c) => c.to));
+    expect(joined).toEqual([['G', 'B', 'C'], [], [], []]);
+    expect(rows[0]!.cells.map((c) => c.chips.map((chip) => chip.tie))).toEqual([[], [true], [], [true]]);
+    expect(grid.rows.flatMap((row) => row.cells).some((c) => c.joined)).toBe(false);
   });
 
   it('shows a crossing that always loses as one that can never be taken', () => {

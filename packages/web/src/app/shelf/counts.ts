@@ -1,21 +1,29 @@
 import { inject, Injectable, signal } from '@angular/core';
 import type { StoredDocument } from '@glenmark/contract';
-import { concatMap, EMPTY, from, map, type Observable, tap } from 'rxjs';
+import { catchError, concatMap, EMPTY, from, map, type Observable, tap } from 'rxjs';
 import { Analysis } from '../data/analysis';
 import { entriesOf, playableOf } from '../data/library';
 import { type Asked, askedOf } from '../findings/asked';
+
+interface Counted {
+  revision: number;
+  /** What was looked at: the moveset, its tapes and their courses, each at its revision. */
+  stamp: string;
+  counts: Asked[];
+}
 
 /** What is counted of each moveset on the shelf: found in a worker, one after the other, and once for each revision. */
 @Injectable({ providedIn: 'root' })
 export class Counts {
   private readonly analysis = inject(Analysis);
-  private readonly known = signal<ReadonlyMap<string, { stamp: string; counts: Asked[] }>>(new Map());
+  private readonly known = signal<ReadonlyMap<string, Counted>>(new Map());
 
-  /** The three questions of a moveset, or undefined until they were looked for. */
+  /** The three questions of a moveset, or undefined until they were looked for at its revision. */
   of(moveset: StoredDocument): Asked[] | undefined {
-    return this.known()
-      .get(moveset.id)
-      ?.counts.filter((asked) => asked.question !== 'risky');
+    const known = this.known().get(moveset.id);
+    return known?.revision === moveset.revision
+      ? known.counts.filter((asked) => asked.question !== 'risky')
+      : undefined;
   }
 
   /** Looks for what is not known yet, with all documents of the shelf. */
@@ -31,7 +39,12 @@ export class Counts {
         if (this.known().get(moveset.id)?.stamp === stamp) return EMPTY;
         return this.analysis.findingsThen(moveset.text, playableOf(own)).pipe(
           map(askedOf),
-          tap((counts) => this.known.update((known) => new Map(known).set(moveset.id, { stamp, counts }))),
+          tap((counts) => {
+            const counted = { revision: moveset.revision, stamp, counts };
+            this.known.update((known) => new Map(known).set(moveset.id, counted));
+          }),
+          // The shelf goes on without: the moveset's own view tells what is wrong.
+          catchError(() => EMPTY),
         );
       }),
     );

@@ -34,13 +34,15 @@ export const sideWidth = (px: number, room: number): number =>
     '[attr.aria-label]': 'label',
     '[attr.aria-valuenow]': 'now()',
     '[attr.aria-valuemin]': 'least',
+    '[attr.aria-valuemax]': 'most()',
     '[title]': 'title',
     '(pointerdown)': 'grab($event)',
     '(pointermove)': 'drag($event)',
     '(pointerup)': 'drop()',
     '(pointercancel)': 'drop()',
+    '(focus)': 'measure()',
     '(keydown)': 'onKey($event)',
-    '(dblclick)': 'set(undefined)',
+    '(dblclick)': 'forget()',
   },
   styles: `
     :host {
@@ -70,6 +72,7 @@ export class SideWidth {
   protected readonly least = LEAST;
   /** How wide the side is now. */
   protected readonly now = signal(LEAST);
+  protected readonly most = signal(LEAST);
   private isHeld = false;
 
   constructor() {
@@ -84,10 +87,12 @@ export class SideWidth {
   }
 
   protected drag(event: PointerEvent): void {
-    if (this.isHeld) this.set(this.room().right - event.clientX);
+    if (this.isHeld) this.show(this.room().right - event.clientX);
   }
 
+  /** A drag is remembered once, at its end. */
   protected drop(): void {
+    if (this.isHeld) keep(this.key(), String(this.now()));
     this.isHeld = false;
   }
 
@@ -95,26 +100,27 @@ export class SideWidth {
     const by = { ArrowLeft: STEP, ArrowRight: -STEP }[event.key];
     if (by === undefined) return;
     event.preventDefault();
-    this.measure();
-    this.set(this.now() + by);
+    this.show(this.now() + by);
+    keep(this.key(), String(this.now()));
   }
 
-  /** Sets a width and remembers it; without one it is the usual width again. */
-  protected set(px: number | undefined): void {
-    const width = px === undefined ? undefined : sideWidth(px, this.room().width);
-    keep(this.key(), width?.toString());
-    this.show(width);
+  protected forget(): void {
+    keep(this.key(), undefined);
+    this.show(undefined);
   }
 
+  /** Lays out the side with a width, or as usual without one. */
   private show(px: number | undefined): void {
     const { style } = this.own.parentElement!;
     if (px === undefined) style.removeProperty('--side');
-    else style.setProperty('--side', `min(${px}px, 100% - ${LEFT}px)`);
+    else style.setProperty('--side', `min(${sideWidth(px, this.room().width)}px, 100% - ${LEFT}px)`);
     this.measure();
   }
 
-  private measure(): void {
-    this.now.set(Math.round(this.room().right - this.own.getBoundingClientRect().left - 4));
+  protected measure(): void {
+    const { right, width } = this.room();
+    this.most.set(Math.round(width) - LEFT);
+    this.now.set(Math.round(right - this.own.getBoundingClientRect().left - 4));
   }
 
   private readonly key = (): string => `side.${this.name()}`;
