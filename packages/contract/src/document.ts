@@ -7,7 +7,7 @@ export const kindSchema = z.enum(KINDS as ['moveset', 'course', 'tape']);
 
 export const idSchema = z
   .string()
-  .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/)
+  .regex(/^[\p{L}\p{N}\p{M}]+(?:-[\p{L}\p{N}\p{M}]+)*$/u)
   .max(120)
   .describe('short name of a document, unique within its kind');
 
@@ -33,10 +33,18 @@ export const revisionSchema = z.object({
   createdAt: z.iso.datetime(),
 });
 
-/** What a save or an import sends. */
+/** Text that can be stored: whole characters, and no NUL among them. */
+const storable = z
+  .string()
+  .refine((text) => !text.includes('\0') && !LONE_SURROGATE.test(text), {
+    error: 'expected text without NUL and without halves of characters',
+  });
+const LONE_SURROGATE = /\p{Surrogate}/u;
+
+/** What a save or an import sends. A byte order mark at the beginning of the text is taken off. */
 export const draftSchema = z.strictObject({
-  text: z.string().min(1).max(MAX_TEXT),
-  message: z.string().max(500).optional(),
+  text: storable.min(1).max(MAX_TEXT).overwrite((text) => text.replace(/^\uFEFF/, '')),
+  message: storable.max(500).optional(),
 });
 
 export type Summary = z.infer<typeof summarySchema>;

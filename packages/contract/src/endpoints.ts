@@ -9,18 +9,32 @@ export const COLLECTIONS = { moveset: 'movesets', course: 'courses', tape: 'tape
 const collection = z.enum(['movesets', 'courses', 'tapes']);
 const number = z.coerce.number().int().min(1);
 
+/** A part of a list; the next one is named by the reply's `Link` header with `rel="next"`. */
+const page = {
+  limit: z.coerce.number().int().min(1).max(1000).optional().describe('at most so many; 1000 when left out'),
+  cursor: z.string().max(1000).optional().describe('where the part begins, from the link to it'),
+};
+
 export interface Endpoint {
   method: 'get' | 'post' | 'put' | 'delete';
   /** With parameters as `{name}`, the way OpenAPI writes them. */
   path: string;
   summary: string;
   parameters: Record<string, z.ZodType>;
+  query?: Record<string, z.ZodType>;
   body?: z.ZodType;
   /** Set when the request must say which revision it replaces. */
   ifMatch?: boolean;
-  reply: { status: number; schema?: z.ZodType; text?: string; etag?: boolean };
+  /** Set when a repeated request with the same `Idempotency-Key` is answered with what the first one made. */
+  idempotencyKey?: boolean;
+  reply: { status: number; schema?: z.ZodType; text?: string; etag?: boolean; location?: boolean };
   problems: number[];
 }
+
+/** What a request with a body can be refused for before anybody looks at what it says. */
+const BODY_PROBLEMS = [400, 413, 415];
+/** What a save can be refused for besides: it cannot be read, the disk is full, the server is busy. */
+const SAVE_PROBLEMS = [...BODY_PROBLEMS, 422, 503, 507];
 
 /** Every request the server answers. The server routes by this table, and `/openapi.json` is made from it. */
 export const ENDPOINTS = {
@@ -33,7 +47,7 @@ export const ENDPOINTS = {
       status: 200,
       schema: z.object({ status: z.literal('ready'), version: z.string() }),
     },
-    problems: [],
+    problems: [503],
   },
   // Before `create`, whose path it would match.
   import: {
@@ -42,16 +56,17 @@ export const ENDPOINTS = {
     summary: 'Adds a document of whichever kind its text says it is',
     parameters: {},
     body: draftSchema,
-    reply: { status: 201, schema: documentSchema, etag: true },
-    problems: [400, 413, 415, 422],
+    idempotencyKey: true,
+    reply: { status: 201, schema: documentSchema, etag: true, location: true },
+    problems: SAVE_PROBLEMS,
   },
   restoreSamples: {
     method: 'post',
     path: '/api/samples/restore',
-    summary: 'Brings back the samples that are gone; changed ones stay as they are, and are named',
+    summary: 'Restores the samples that are missing; changed ones stay as they are, and are named',
     parameters: {},
     reply: { status: 200, schema: restoredSamplesSchema },
-    problems: [],
+    problems: [507],
   },
   // Before those of documents, whose paths they would match.
   scout: {
@@ -60,8 +75,9 @@ export const ENDPOINTS = {
     summary: 'Begins to scout a moveset at its newest revision; one that does so already is given instead',
     parameters: {},
     body: scoutingRequestSchema,
-    reply: { status: 201, schema: scoutingSchema },
-    problems: [400, 404, 415],
+    idempotencyKey: true,
+    reply: { status: 201, schema: scoutingSchema, location: true },
+    problems: [...BODY_PROBLEMS, 404, 422],
   },
   scouting: {
     method: 'get',
@@ -93,7 +109,7 @@ export const ENDPOINTS = {
     summary: 'A scouting as server-sent events, each the whole of it, until it ends',
     parameters: { id: idSchema },
     reply: { status: 200, text: 'text/event-stream' },
-    problems: [404],
+    problems: [404, 503],
   },
   scoutings: {
     method: 'get',
@@ -106,10 +122,11 @@ export const ENDPOINTS = {
   list: {
     method: 'get',
     path: '/api/{collection}',
-    summary: 'All documents of a kind, newest change first',
+    summary: 'The documents of a kind, newest change first',
     parameters: { collection },
+    query: page,
     reply: { status: 200, schema: z.array(summarySchema) },
-    problems: [404],
+    problems: [400, 404],
   },
   create: {
     method: 'post',
@@ -117,8 +134,9 @@ export const ENDPOINTS = {
     summary: 'Adds a document; its id comes from its name',
     parameters: { collection },
     body: draftSchema,
-    reply: { status: 201, schema: documentSchema, etag: true },
-    problems: [400, 404, 413, 415, 422],
+    idempotencyKey: true,
+    reply: { status: 201, schema: documentSchema, etag: true, location: true },
+    problems: [...SAVE_PROBLEMS, 404],
   },
   read: {
     method: 'get',
@@ -131,21 +149,21 @@ export const ENDPOINTS = {
   save: {
     method: 'put',
     path: '/api/{collection}/{id}',
-    summary: 'Adds a revision on top of the one named by If-Match',
+    summary: 'Adds a revision on top of the one named by If-Match; a text that is there already is left as it is',
     parameters: { collection, id: idSchema },
     body: draftSchema,
     ifMatch: true,
     reply: { status: 200, schema: documentSchema, etag: true },
-    problems: [400, 404, 412, 413, 415, 422, 428],
+    problems: [...SAVE_PROBLEMS, 404, 412, 428],
   },
   remove: {
     method: 'delete',
     path: '/api/{collection}/{id}',
-    summary: 'Removes a document with all its revisions',
+    summary: 'Removes a document with all its revisions, and a moveset with its scoutings',
     parameters: { collection, id: idSchema },
     ifMatch: true,
     reply: { status: 204 },
-    problems: [404, 412, 428],
+    problems: [404, 412, 428, 507],
   },
   file: {
     method: 'get',

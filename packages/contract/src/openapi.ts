@@ -19,20 +19,30 @@ export function openApiDocument(version: string): Json {
 }
 
 function operation(operationId: string, endpoint: Endpoint): Json {
-  const parameters: Json[] = Object.entries(endpoint.parameters).map(([name, schema]) => ({
+  const within = (place: 'path' | 'query', schemas: Record<string, z.ZodType>): Json[] =>
+    Object.entries(schemas).map(([name, schema]) => ({
+      name,
+      in: place,
+      required: place === 'path',
+      schema: schemaOf(schema, 'input'),
+    }));
+  const header = (name: string, required: boolean): Json => ({
     name,
-    in: 'path',
-    required: true,
-    schema: schemaOf(schema, 'input'),
-  }));
-  if (endpoint.ifMatch === true)
-    parameters.push({ name: 'If-Match', in: 'header', required: true, schema: { type: 'string' } });
+    in: 'header',
+    required,
+    schema: { type: 'string' },
+  });
   const { reply } = endpoint;
   const success: Json = { description: endpoint.summary };
   if (reply.schema !== undefined)
     success['content'] = { 'application/json': { schema: schemaOf(reply.schema) } };
   if (reply.text !== undefined) success['content'] = { [reply.text]: { schema: { type: 'string' } } };
-  if (reply.etag === true) success['headers'] = { ETag: { schema: { type: 'string' } } };
+  const headers = {
+    ...(reply.etag === true ? { ETag: { schema: { type: 'string' } } } : {}),
+    ...(reply.location === true ? { Location: { schema: { type: 'string' } } } : {}),
+    ...(endpoint.query === undefined ? {} : { Link: { schema: { type: 'string' } } }),
+  };
+  if (Object.keys(headers).length > 0) success['headers'] = headers;
   const problem = {
     description: 'what went wrong',
     content: { [PROBLEM_TYPE]: { schema: { $ref: '#/components/schemas/Problem' } } },
@@ -40,7 +50,12 @@ function operation(operationId: string, endpoint: Endpoint): Json {
   return {
     operationId,
     summary: endpoint.summary,
-    parameters,
+    parameters: [
+      ...within('path', endpoint.parameters),
+      ...within('query', endpoint.query ?? {}),
+      ...(endpoint.ifMatch === true ? [header('If-Match', true)] : []),
+      ...(endpoint.idempotencyKey === true ? [header('Idempotency-Key', false)] : []),
+    ],
     ...(endpoint.body === undefined
       ? {}
       : {

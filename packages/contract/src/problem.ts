@@ -6,6 +6,7 @@ export const problemSchema = z.object({
   title: z.string(),
   status: z.number().int(),
   detail: z.string().describe('what happened, what is kept, what to do'),
+  instance: z.string().optional().describe('this very request, as the log of the server names it'),
   diagnostics: z
     .array(
       z.object({

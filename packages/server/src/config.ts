@@ -6,26 +6,41 @@ export interface Config {
   host: string;
   /** Where the database lives. */
   data: string;
+  /** Names that requests may come under. */
   hosts: string[];
+  /** The token that everybody needs; `make` when one is to be made, undefined when nobody needs one. */
+  token: string | 'make' | undefined;
 }
 
-/** Reads the environment; a value that makes no sense stops the start with a sentence. */
+/** Reads the environment; a value that makes no sense stops the start with a sentence. Empty values count as not set. */
 export function readConfig(env: NodeJS.ProcessEnv, platform: NodeJS.Platform = process.platform): Config {
-  const port = Number(env['PORT'] ?? 4680);
+  const given = (name: string): string | undefined => {
+    const value = env[name]?.trim();
+    return value === '' ? undefined : value;
+  };
+  const port = Number(given('PORT') ?? 4680);
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new RangeError(`PORT is '${env['PORT']}', expected a number from 0 to 65535`);
-  const host = env['HOST'] ?? '127.0.0.1';
-  const extra = (env['GLENMARK_HOSTS'] ?? '')
+  const host = (given('HOST') ?? '127.0.0.1').replace(/^\[(.*)\]$/, '$1');
+  const extra = (given('GLENMARK_HOSTS') ?? '')
     .split(',')
-    .map((h) => h.trim())
+    .map((h) => h.trim().toLowerCase())
     .filter((h) => h !== '');
+  const token = given('GLENMARK_TOKEN');
+  if (token !== undefined && token.length < 16)
+    throw new RangeError(`GLENMARK_TOKEN has ${token.length} characters, expected at least 16`);
   return {
     port,
     host,
-    data: resolve(env['GLENMARK_DATA'] ?? defaultData(env, platform)),
-    hosts: ['localhost', '127.0.0.1', '[::1]', host, ...extra],
+    data: resolve(given('GLENMARK_DATA') ?? defaultData(env, platform)),
+    hosts: ['localhost', '127.0.0.1', '[::1]', host.includes(':') ? `[${host}]` : host.toLowerCase(), ...extra],
+    token: token ?? (isLoopback(host) ? undefined : 'make'),
   };
 }
+
+/** Whether only this machine can reach a server that listens there. */
+const isLoopback = (host: string): boolean =>
+  host === 'localhost' || host === '::1' || /^127(?:\.\d{1,3}){3}$/.test(host);
 
 function defaultData(env: NodeJS.ProcessEnv, platform: NodeJS.Platform): string {
   const home = homedir();

@@ -1,7 +1,9 @@
-/** The server in pieces: configuration, store, application, and `serve`, which puts them together. */
+/** The server in pieces: configuration, store, checking, scouting, application, and `serve`, which puts them together. */
 export * from './config.js';
-export * from './store.js';
-export * from './app.js';
+export * from './store/store.js';
+export { lockFolder } from './store/lock.js';
+export * from './http/app.js';
 export * from './serve.js';
+export { createChecker, type Check, type Checker } from './checking/checker.js';
 export { ProblemError } from './problem.js';
-export { createScoutings, type Scoutings } from './scoutings.js';
+export { createScoutings, type Scoutings } from './scouting/scoutings.js';

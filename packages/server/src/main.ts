@@ -2,12 +2,18 @@ import pino from 'pino';
 import { readConfig } from './config.js';
 import { serve } from './serve.js';
 
-const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
+const level = process.env['LOG_LEVEL'] || 'warn';
 
 try {
+  if (!(level in pino.levels.values) && level !== 'silent')
+    throw new RangeError(`LOG_LEVEL is '${level}', expected ${Object.keys(pino.levels.values).join(', ')} or silent`);
+  const log = pino({ level });
   const config = readConfig(process.env);
   const running = await serve(config, log);
+  for (const note of running.notes) process.stdout.write(`${note}\n`);
   process.stdout.write(`Glenmark is at ${running.url} (data in ${config.data})\n`);
+  if (running.token !== undefined)
+    process.stdout.write(`Others can reach it, so it asks for a token: ${running.token}\n`);
   let stopping = false;
   const stop = (): void => {
     if (stopping) return;
@@ -23,10 +29,22 @@ try {
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);
 } catch (error) {
-  const { code, message } = error as NodeJS.ErrnoException;
-  const port = process.env['PORT'] ?? '4680';
-  process.stderr.write(
-    `Glenmark could not start: ${code === 'EADDRINUSE' ? `port ${port} is in use; stop what uses it, or set PORT` : message}\n`,
-  );
+  process.stderr.write(`Glenmark could not start: ${sentenceOf(error as NodeJS.ErrnoException)}\n`);
   process.exit(1);
+}
+
+function sentenceOf({ code, message }: NodeJS.ErrnoException): string {
+  const port = process.env['PORT'] || '4680';
+  const host = process.env['HOST'] || '127.0.0.1';
+  switch (code) {
+    case 'EADDRINUSE':
+      return `port ${port} is in use; stop what uses it, or set PORT`;
+    case 'EADDRNOTAVAIL':
+    case 'ENOTFOUND':
+      return `this machine has no address ${host}; set HOST to one that it has`;
+    case 'EACCES':
+      return `it may not use what it needs (${message}); set PORT above 1023, or GLENMARK_DATA to a folder of yours`;
+    default:
+      return message;
+  }
 }

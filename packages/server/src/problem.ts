@@ -12,16 +12,17 @@ export class ProblemError extends Error {
   }
 }
 
-export const unreadable = (diagnostics: readonly Diagnostic[]): ProblemError => {
+/** The answer for a document with errors, of which `diagnostics` are the first. */
+export const unreadable = (diagnostics: readonly Diagnostic[], errors: number): ProblemError => {
   const first = diagnostics[0]!;
-  const count = diagnostics.length === 1 ? 'one error' : `${diagnostics.length} errors`;
+  const count = errors === 1 ? 'one error' : `${errors} errors`;
   return new ProblemError(
     422,
     `Nothing was saved: the document has ${count}. Line ${first.line}, column ${first.column}: ${first.message}.`,
     {
       type: 'urn:glenmark:problem:unreadable-document',
       title: 'The document cannot be read',
-      diagnostics: diagnostics.slice(0, 100).map((d) => ({ ...d, path: [...d.path] })),
+      diagnostics: diagnostics.map((d) => ({ ...d, path: [...d.path] })),
     },
   );
 };

@@ -2,37 +2,41 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { kindOf, type Kind, KINDS, readFile, slugOf } from '@glenmark/core';
 import type { RestoredSamples } from '@glenmark/contract';
-import type { Store } from './store.js';
+import type { Store } from './store/store.js';
 
 /** Loads the tide-mill samples, once in the life of a data folder, so that deleted ones stay deleted. */
-export async function loadSamples(store: Store, folder: string): Promise<number> {
-  if ((await store.setting('samples')) !== undefined) return 0;
-  const samples = samplesIn(folder);
-  for (const { kind, text } of samples) await store.create(kind, { text, message: 'Sample' });
-  await store.setSetting('samples', 'loaded');
-  return samples.length;
+export async function loadSamples(store: Store, folder: string): Promise<void> {
+  if ((await store.setting('samples')) !== undefined) return;
+  await store.createAll(samplesIn(folder).map(asDraft), { samples: 'loaded' });
 }
 
-/** Brings back the samples that are gone; those that somebody changed stay as they are, and are named. */
+/** Restores the samples that are missing; those that somebody changed stay as they are, and are named. */
 export async function restoreSamples(store: Store, folder: string): Promise<RestoredSamples> {
-  const restored: string[] = [];
   const changed: string[] = [];
+  const missing: Sample[] = [];
   const there = new Map<string, string>();
   for (const kind of KINDS)
-    for (const { id, name } of await store.list(kind))
+    for (const { id, name } of (await store.list(kind)).items)
       there.set(`${kind} ${slugOf(name)}`, (await store.read(kind, id)).text);
-  for (const { kind, name, text } of samplesIn(folder)) {
-    const present = there.get(`${kind} ${slugOf(name)}`);
-    if (present === undefined) {
-      await store.create(kind, { text, message: 'Sample' });
-      restored.push(name);
-    } else if (present !== text) changed.push(name);
+  for (const sample of samplesIn(folder)) {
+    const present = there.get(`${sample.kind} ${slugOf(sample.name)}`);
+    if (present === undefined) missing.push(sample);
+    else if (present !== sample.text) changed.push(sample.name);
   }
-  return { restored, changed };
+  await store.createAll(missing.map(asDraft));
+  return { restored: missing.map((s) => s.name), changed };
 }
 
+interface Sample {
+  kind: Kind;
+  name: string;
+  text: string;
+}
+
+const asDraft = ({ kind, text }: Sample) => ({ kind, draft: { text, message: 'Sample' } });
+
 /** The samples, the one to start with last: the shelf shows the newest first. */
-function samplesIn(folder: string): { kind: Kind; name: string; text: string }[] {
+function samplesIn(folder: string): Sample[] {
   const files = JSON.parse(readFileSync(join(folder, 'order.json'), 'utf8')) as string[];
   return files.reverse().map((file) => {
     const text = readFileSync(join(folder, file), 'utf8');

@@ -1,67 +1,104 @@
+import { randomBytes } from 'node:crypto';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Logger } from 'pino';
-import { createApp } from './app.js';
+import { createChecker } from './checking/checker.js';
 import type { Config } from './config.js';
-import { lockFolder } from './lock.js';
+import { createApp } from './http/app.js';
 import { loadSamples } from './samples.js';
-import { createScoutings, WORKER } from './scoutings.js';
-import { openStore } from './store.js';
+import { createScoutings, WORKER } from './scouting/scoutings.js';
+import { lockFolder } from './store/lock.js';
+import { openStore } from './store/store.js';
+import { VERSION } from './version.js';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../../..');
-export const VERSION = '0.1.0';
-
 const SAMPLES = join(root, 'examples');
+
+/** Connections that may be open at the same time; more are closed at once. */
+const MOST_CONNECTIONS = 1000;
 
 export interface Running {
   url: string;
+  /** What happened at the start and a person should know, a sentence each. */
+  notes: string[];
+  /** The token that was made for this start. */
+  token: string | undefined;
   stop(): Promise<void>;
 }
 
-/** Opens the data, loads the samples on the first run, and serves; `stop` finishes what is under way and closes all. */
+/**
+ * Takes the port and the data folder, opens the data, loads the samples on the first run, and serves; `stop` finishes what
+ * is under way and closes all. A start that fails leaves nothing behind.
+ */
 export async function serve(config: Config, log: Logger): Promise<Running> {
-  const unlock = lockFolder(config.data);
+  // The port first: whether it is free is known at once, and the data need not be opened for that.
+  let answer: RequestListener = (_, res) => {
+    res.writeHead(503, { 'Content-Type': 'application/problem+json', 'Retry-After': '2' });
+    res.end(JSON.stringify({ type: 'about:blank', title: 'Starting', status: 503, detail: 'The server is starting.' }));
+  };
+  const server = await listen((req, res) => answer(req, res), config);
+  const undo: (() => unknown)[] = [() => closed(server)];
   try {
-    const store = await openStore(join(config.data, 'database'), join(root, 'packages/server/migrations'));
+    const unlock = lockFolder(config.data);
+    undo.unshift(unlock);
+    const checker = createChecker();
+    undo.unshift(() => checker.close());
+    const { store, notes } = await openStore(config.data, { release: VERSION, check: checker.check, log });
+    undo.unshift(() => store.close());
     await loadSamples(store, SAMPLES);
     const scoutings = await createScoutings({ store, log, worker: WORKER });
+    undo.unshift(() => scoutings.close());
+    const token = config.token === 'make' ? randomBytes(18).toString('base64url') : config.token;
     const app = createApp({
       store,
       scoutings,
+      check: checker.check,
       log,
       version: VERSION,
       samples: SAMPLES,
       hosts: config.hosts,
       web: join(root, 'packages/web/dist/browser'),
+      ...(token === undefined ? {} : { access: { token } }),
     });
-    const server = await listen(app.callback(), config);
+    answer = app.callback();
     const { port } = server.address() as AddressInfo;
     const host = config.host.includes(':') ? `[${config.host}]` : config.host;
     return {
       url: `http://${host}:${port}/`,
+      notes,
+      token: config.token === 'make' ? token : undefined,
       async stop() {
-        await new Promise<void>((done) => {
-          server.close(() => done());
-          server.closeIdleConnections();
-          setTimeout(() => server.closeAllConnections(), 2000).unref();
-        });
+        const ended = closed(server);
         await scoutings.close();
+        await ended;
         await store.close();
+        await checker.close();
         unlock();
       },
     };
   } catch (error) {
-    unlock();
+    for (const step of undo) await step();
     throw error;
   }
 }
 
+/** Lets what is under way end for two seconds, and closes the rest. */
+const closed = (server: Server): Promise<void> =>
+  new Promise((done) => {
+    server.close(() => done());
+    server.closeIdleConnections();
+    setTimeout(() => server.closeAllConnections(), 2000).unref();
+  });
+
 async function listen(handler: RequestListener, config: Config): Promise<Server> {
-  const server = createServer(handler);
-  server.requestTimeout = 30_000;
-  server.headersTimeout = 10_000;
+  // A head that is not there after ten seconds, or a whole request after thirty, ends its connection.
+  const server = createServer(
+    { headersTimeout: 10_000, requestTimeout: 30_000, connectionsCheckingInterval: 1000 },
+    handler,
+  );
+  server.maxConnections = MOST_CONNECTIONS;
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
     server.listen(config.port, config.host, done);

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { bodyParser } from '@koa/bodyparser';
 import Router from '@koa/router';
 import {
@@ -8,17 +9,19 @@ import {
   ENDPOINTS,
   etagOf,
   openApiDocument,
+  PROBLEM_TYPE,
   type Scouting,
   type ScoutingRequest,
   type StoredDocument,
 } from '@glenmark/contract';
-import { type Kind, kindOf, KINDS, MAX_TEXT } from '@glenmark/core';
+import { type Kind, KINDS, MAX_TEXT } from '@glenmark/core';
 import type { Context, Middleware } from 'koa';
-import { Readable } from 'node:stream';
-import { ProblemError } from './problem.js';
-import { restoreSamples } from './samples.js';
-import type { Scoutings } from './scoutings.js';
-import type { Store } from './store.js';
+import type { Check } from '../checking/checker.js';
+import { ProblemError } from '../problem.js';
+import { restoreSamples } from '../samples.js';
+import type { Scoutings } from '../scouting/scoutings.js';
+import type { Page, RequestKey, Store } from '../store/store.js';
+import { sendEvents } from './events.js';
 
 interface Request {
   ctx: Context;
@@ -29,31 +32,57 @@ interface Request {
   /** The body as its endpoint's schema gives it, when it is no draft. */
   body: unknown;
   ifMatch: string;
+  page: Page;
+  /** There when the client may repeat the request. */
+  key: RequestKey | undefined;
 }
 
 /** What the endpoints are served from. */
 export interface Served {
   store: Store;
   scoutings: Scoutings;
+  check: Check;
   version: string;
   /** The folder of the samples. */
   samples: string;
 }
 
+/** How long the store may take to answer before the server counts as not ready (ms). */
+const PATIENCE = 2000;
+
 /** One handler an endpoint of the contract. What they return is the body; `status` and headers follow from the table. */
 function handlers({
   store,
   scoutings,
+  check,
   version,
   samples,
 }: Served): Record<EndpointName, (r: Request) => Promise<unknown>> {
   return {
-    health: () => Promise.resolve({ status: 'ready', version }),
-    list: ({ kind }) => store.list(kind),
-    create: ({ kind, draft }) => store.create(kind, draft),
+    async health() {
+      const late = new Promise<never>((_, fail) => {
+        setTimeout(() => fail(new Error('no answer')), PATIENCE).unref();
+      });
+      await Promise.race([store.ping(), late]).catch(() => {
+        throw new ProblemError(503, 'The data cannot be read or written. See the server\u2019s log.');
+      });
+      return { status: 'ready', version };
+    },
+    async list({ ctx, kind, page }) {
+      const { items, next } = await store.list(kind, page);
+      if (next !== undefined) {
+        const query = new URLSearchParams({ ...(page.limit === undefined ? {} : { limit: String(page.limit) }), cursor: next });
+        ctx.set('Link', `<${ctx.path}?${query}>; rel="next"`);
+      }
+      return items;
+    },
+    create: ({ kind, draft, key }) => store.create(kind, draft, key),
     read: ({ kind, id }) => store.read(kind, id),
     save: ({ kind, id, draft, ifMatch }) => store.save(kind, id, draft, ifMatch),
-    remove: ({ kind, id, ifMatch }) => store.remove(kind, id, ifMatch),
+    async remove({ kind, id, ifMatch }) {
+      await store.remove(kind, id, ifMatch);
+      if (kind === 'moveset') scoutings.forget(id);
+    },
     revisions: ({ kind, id }) => store.revisions(kind, id),
     revision: ({ kind, id, number }) => store.read(kind, id, number),
     async file({ ctx, kind, id }) {
@@ -62,19 +91,23 @@ function handlers({
       return text;
     },
     restoreSamples: () => restoreSamples(store, samples),
-    scout: ({ body }) => scoutings.begin(body as ScoutingRequest),
+    async scout({ body, key }) {
+      const made = key === undefined ? undefined : await store.madeBy(key);
+      if (made !== undefined) return scoutings.read(made.replace('scouting/', ''));
+      const scouting = await scoutings.begin(body as ScoutingRequest);
+      if (key !== undefined) await store.remember(key, `scouting/${scouting.id}`);
+      return scouting;
+    },
     scouting: ({ id }) => Promise.resolve(scoutings.read(id)),
     stopScouting: ({ id }) => scoutings.stop(id),
     resumeScouting: ({ id }) => scoutings.resume(id),
     scoutings: ({ id }) => Promise.resolve(scoutings.of(id)),
     watchScouting({ ctx, id }) {
-      // Each event goes out as it is made: nothing may wait for more of them to compress.
-      ctx.compress = false;
-      ctx.req.socket.setTimeout(0);
-      return Promise.resolve(Readable.from(eventsOf(scoutings.watch(id))));
+      scoutings.read(id);
+      return Promise.resolve(sendEvents(ctx, (next, end) => scoutings.subscribe(id, next, end)));
     },
-    import({ draft }) {
-      const kind = kindOf(draft.text);
+    async import({ draft, key }) {
+      const { kind } = await check(undefined, draft.text);
       if (kind === undefined) {
         throw new ProblemError(
           422,
@@ -82,7 +115,7 @@ function handlers({
           { title: 'The document cannot be read' },
         );
       }
-      return store.create(kind, draft);
+      return store.create(kind, draft, key);
     },
   };
 }
@@ -91,7 +124,7 @@ function handlers({
 export function apiRoutes(served: Served): Middleware[] {
   const router = new Router();
   const answer = handlers(served);
-  // JSON may need two characters for one of the text's.
+  // JSON may need two bytes for one of the text's.
   const parse = bodyParser({
     enableTypes: ['json'],
     jsonLimit: 2 * MAX_TEXT + 10_000,
@@ -102,11 +135,12 @@ export function apiRoutes(served: Served): Middleware[] {
   for (const [name, endpoint] of Object.entries<Endpoint>(ENDPOINTS)) {
     const path = endpoint.path.replace(/\{(\w+)\}/g, ':$1');
     const before: Middleware[] = endpoint.body === undefined ? [] : [requireJson, parse as Middleware];
-    router[endpoint.method](path, ...(before as []), async (ctx: Context) => {
+    router[endpoint.method](path, accepting(endpoint), ...(before as []), async (ctx: Context) => {
       const body = await answer[name as EndpointName](readRequest(ctx, endpoint));
       ctx.set('Cache-Control', 'no-cache');
       ctx.status = endpoint.reply.status;
       if (endpoint.reply.etag === true) ctx.set('ETag', etagOf(body as StoredDocument));
+      if (endpoint.reply.location === true) ctx.set('Location', addressOf(body as StoredDocument | Scouting));
       if (endpoint.reply.text !== undefined) ctx.type = endpoint.reply.text;
       if (endpoint.reply.status !== 204) ctx.body = body;
     });
@@ -118,11 +152,21 @@ export function apiRoutes(served: Served): Middleware[] {
   return [router.routes() as unknown as Middleware, router.allowedMethods() as unknown as Middleware];
 }
 
-/** States of a scouting as server-sent events (WHATWG HTML, 9.2). */
-async function* eventsOf(states: AsyncIterable<Scouting>): AsyncGenerator<string> {
-  yield 'retry: 1000\n\n';
-  for await (const state of states) yield `data: ${JSON.stringify(state)}\n\n`;
-}
+/** Where something that was made is read. */
+const addressOf = (made: StoredDocument | Scouting): string =>
+  'kind' in made
+    ? `/api/${COLLECTIONS[made.kind]}/${encodeURIComponent(made.id)}`
+    : `/api/scoutings/${encodeURIComponent(made.id)}`;
+
+/** Refuses a request that wants another type than its endpoint gives. */
+const accepting = ({ reply }: Endpoint): Middleware => {
+  const types = reply.text === undefined ? ['application/json', PROBLEM_TYPE] : [reply.text, PROBLEM_TYPE];
+  return async (ctx, next) => {
+    if (reply.status !== 204 && ctx.accepts(types) === false)
+      throw new ProblemError(406, `This is given as ${types[0]} only, not as ${ctx.get('accept')}.`);
+    await next();
+  };
+};
 
 const requireJson: Middleware = async (ctx, next) => {
   if (!ctx.is('application/json'))
@@ -130,7 +174,7 @@ const requireJson: Middleware = async (ctx, next) => {
   await next();
 };
 
-/** Path, body and header of a request, checked by the schemas of its endpoint. */
+/** Path, query, body and headers of a request, checked by the schemas of its endpoint. */
 function readRequest(ctx: Context, endpoint: Endpoint): Request {
   const params: Record<string, string> = (ctx as Context & { params: Record<string, string> }).params;
   const values: Record<string, unknown> = {};
@@ -138,6 +182,13 @@ function readRequest(ctx: Context, endpoint: Endpoint): Request {
     const parsed = schema.safeParse(params[name]);
     if (!parsed.success) throw new ProblemError(404, `There is nothing at ${ctx.path}.`);
     values[name] = parsed.data;
+  }
+  const page: Record<string, unknown> = {};
+  for (const [name, schema] of Object.entries(endpoint.query ?? {})) {
+    const parsed = schema.safeParse(ctx.query[name]);
+    if (!parsed.success)
+      throw new ProblemError(400, `In the address, ${name}: ${parsed.error.issues[0]!.message}.`);
+    if (parsed.data !== undefined) page[name] = parsed.data;
   }
   let draft: Draft = { text: '' };
   let body: unknown;
@@ -167,5 +218,16 @@ function readRequest(ctx: Context, endpoint: Endpoint): Request {
     draft,
     body,
     ifMatch,
+    page,
+    key: endpoint.idempotencyKey === true ? requestKey(ctx, body) : undefined,
   };
+}
+
+function requestKey(ctx: Context, body: unknown): RequestKey | undefined {
+  const key = ctx.get('idempotency-key');
+  if (key === '') return undefined;
+  if (key.length > 200)
+    throw new ProblemError(400, `The Idempotency-Key has ${key.length} characters, expected at most 200.`);
+  const hash = createHash('sha256').update(`${ctx.path}\n${JSON.stringify(body)}`).digest('hex');
+  return { key, hash };
 }

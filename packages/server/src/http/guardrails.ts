@@ -1,58 +1,32 @@
 import { randomBytes } from 'node:crypto';
-import { PROBLEM_TYPE } from '@glenmark/contract';
 import type { Middleware } from 'koa';
 import helmet from 'koa-helmet';
-import type { Logger } from 'pino';
-import { ProblemError } from './problem.js';
+import { ProblemError } from '../problem.js';
 
-/** Writes every error below it as problem details; what nobody expected is logged and told without its insides. */
-export const problems =
-  (log: Logger): Middleware =>
-  async (ctx, next) => {
-    try {
-      await next();
-      if (ctx.status === 404 && ctx.body === undefined)
-        throw new ProblemError(404, `There is nothing at ${ctx.path}.`);
-      if (ctx.status === 405 || ctx.status === 501)
-        throw new ProblemError(405, `${ctx.method} cannot be used on ${ctx.path}.`);
-    } catch (error) {
-      const problem = error instanceof ProblemError ? error.problem : fromHttpError(error, log);
-      ctx.status = problem.status;
-      ctx.body = JSON.stringify(problem);
-      ctx.type = PROBLEM_TYPE;
-    }
-  };
-
-function fromHttpError(error: unknown, log: Logger): ProblemError['problem'] {
-  const { status, message } = error as { status?: number; message?: string };
-  if (status !== undefined && status >= 400 && status < 500) {
-    const detail =
-      status === 413
-        ? 'Nothing was saved: the request is larger than any document may be.'
-        : `The request was not understood: ${message ?? 'no reason given'}.`;
-    return new ProblemError(status, detail).problem;
+/** Refuses addresses that cannot be decoded. */
+export const wellFormed: Middleware = async (ctx, next) => {
+  let path: string;
+  try {
+    path = decodeURIComponent(ctx.path);
+  } catch {
+    throw new ProblemError(400, 'The address has a percent sign that is not followed by two hexadecimal digits of UTF-8.');
   }
-  log.error({ err: error }, 'a request failed');
-  return new ProblemError(
-    500,
-    'The server failed on this request. What was saved before is kept; try again, and see the server\u2019s log.',
-  ).problem;
-}
+  if (path.includes('\0')) throw new ProblemError(400, 'The address has a NUL in it.');
+  await next();
+};
 
 /** Answers only to names of this machine (or those configured), so that no foreign page can reach it by a name of its own. */
 export const hostCheck =
   (hosts: readonly string[]): Middleware =>
   async (ctx, next) => {
-    const { hostname } = new URL(`http://${ctx.get('host') || 'missing.invalid'}`);
+    const host = ctx.get('host');
+    const hostname = urlOf(`http://${host}`)?.hostname;
+    if (hostname === undefined || /[/@?#\\]/.test(host))
+      throw new ProblemError(400, 'The Host header is no name and port, such as localhost:4680.');
     if (!hosts.includes(hostname))
       throw new ProblemError(421, `This server does not answer to the host '${hostname}'.`);
     const origin = ctx.get('origin');
-    if (
-      origin !== '' &&
-      ctx.method !== 'GET' &&
-      ctx.method !== 'HEAD' &&
-      hostOf(origin) !== ctx.get('host')
-    ) {
+    if (origin !== '' && ctx.method !== 'GET' && ctx.method !== 'HEAD' && urlOf(origin)?.host !== host) {
       throw new ProblemError(
         403,
         `Requests that change something must come from this server\u2019s own pages, not from '${origin}'.`,
@@ -61,15 +35,15 @@ export const hostCheck =
     await next();
   };
 
-const hostOf = (origin: string): string | undefined => {
+const urlOf = (text: string): URL | undefined => {
   try {
-    return new URL(origin).host;
+    return new URL(text);
   } catch {
     return undefined;
   }
 };
 
-/** The analysis worker as the build names it. */
+/** The workers as the build names them. */
 const WORKER = /^\/worker-\w+\.js$/;
 
 /**
@@ -94,7 +68,8 @@ export const securityHeaders = (): Middleware => async (ctx, next) => {
         imgSrc: ["'self'", 'data:'],
         connectSrc: ["'self'"],
         baseUri: ["'self'"],
-        formAction: ["'none'"],
+        // The sign-in page alone sends a form.
+        formAction: ["'self'"],
         frameAncestors: ["'none'"],
       },
     },

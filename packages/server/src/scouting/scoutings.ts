@@ -1,19 +1,23 @@
-import { EventEmitter, on } from 'node:events';
-import { availableParallelism } from 'node:os';
+import { availableParallelism, totalmem } from 'node:os';
 import { isUnderWay, type Scouting, type ScoutingRequest } from '@glenmark/contract';
 import type { Logger } from 'pino';
-import { ProblemError } from './problem.js';
-import { beginThread, type ScoutingThread, type ThreadEvents } from './scouting-thread.js';
-import type { Store } from './store.js';
+import { ProblemError } from '../problem.js';
+import type { Store } from '../store/store.js';
+import { createSubscriptions } from './subscriptions.js';
+import { beginThread, type ScoutingThread, type ThreadEvents } from './thread.js';
 
 /** The built worker, beside this file. */
-export const WORKER = new URL('./scouting-worker.js', import.meta.url);
+export const WORKER = new URL('./worker.js', import.meta.url);
 
-/** How many finished scoutings of a moveset are kept, and how often one is begun again when its worker dies. */
+/** How many finished scoutings of a moveset are kept, and how often one is begun when its worker or the server dies. */
 const KEPT = 5;
 const MOST_TRIES = 2;
 /** How often what a running one has found is written down (ms). */
 const KEEP_EVERY = 5000;
+/** How long one that was told to stop may go on before its thread is ended (ms). */
+const STOPS_WITHIN = 800;
+/** Memory past which a scouting ends with what it found (MiB): fifty million situations, or a quarter of this machine's. */
+const MEMORY = Math.min(4096, Math.floor(totalmem() / 4 / 2 ** 20));
 
 export interface ScoutingsOptions {
   store: Store;
@@ -21,6 +25,8 @@ export interface ScoutingsOptions {
   worker: URL;
   /** Threads that one scouting has; as many as there are cores, but for one, when left out. */
   workers?: number;
+  /** Memory of a scouting (MiB) past which it ends with what it found. */
+  memory?: number;
 }
 
 /** Scoutings in the background: one at a time in a thread of its own, the others wait; all are kept in the store. */
@@ -31,8 +37,10 @@ export interface Scoutings {
   of(moveset: string): Scouting[];
   stop(id: string): Promise<Scouting>;
   resume(id: string): Promise<Scouting>;
-  /** The scouting now, and each time it changes until it ends. */
-  watch(id: string): AsyncIterable<Scouting>;
+  /** Calls `next` with the scouting now and each time it changes, and `end` after the last time. Gives what ends that. */
+  subscribe(id: string, next: (state: Scouting) => void, end: () => void): () => void;
+  /** Ends and drops those of a moveset that was removed; the store has dropped them already. */
+  forget(moveset: string): void;
   /** Ends what is running and leaves it to be begun again. */
   close(): Promise<void>;
 }
@@ -54,9 +62,10 @@ export async function createScoutings({
   log,
   worker: file,
   workers = Math.max(1, availableParallelism() - 1),
+  memory = MEMORY,
 }: ScoutingsOptions): Promise<Scoutings> {
   const all = new Map((await store.scoutings()).map((s) => [s.id, s]));
-  const changes = new EventEmitter().setMaxListeners(0);
+  const changes = createSubscriptions<Scouting>();
   let running: ScoutingThread | undefined;
   // The last one that was stopped, as it stands: it can go on, until another one is begun.
   let paused: ScoutingThread | undefined;
@@ -66,9 +75,9 @@ export async function createScoutings({
   async function change(id: string, more: Partial<Scouting>, keep = true): Promise<Scouting> {
     const next = { ...all.get(id)!, ...more };
     all.set(id, next);
-    changes.emit(id, next);
+    changes.emit(id, next, !isUnderWay(next));
     if (keep)
-      await store.keepScouting(next).catch((error: unknown) => {
+      await store.keepScouting(next, { passing: next.state === 'running' }).catch((error: unknown) => {
         log.error({ err: error }, 'a scouting could not be written down');
       });
     return next;
@@ -97,23 +106,23 @@ export async function createScoutings({
       const text = (await store.read('moveset', moveset, revision)).text;
       const places = await Promise.all(courses.map(async (c) => (await store.read('course', c)).text));
       // Somebody may have stopped it, or begun another, while its texts were read.
-      if (running !== undefined || closing || read(id).state !== 'queued') return;
-      const work = { moveset: text, courses: places, situations, seed, workers };
+      if (running !== undefined || closing || all.get(id)?.state !== 'queued') return;
+      const work = { moveset: text, courses: places, situations, seed, workers, memory };
       const more = grid === undefined ? work : { ...work, grid };
       running = beginThread(file, id, more, eventsOf(id));
     } catch (error) {
-      await change(id, { state: 'failed', problem: reasonOf(error) });
+      if (all.has(id)) await change(id, { state: 'failed', problem: reasonOf(error) });
       return next();
     }
     const { notes, begun } = waiting;
     await change(id, { ...NOTHING, notes, state: 'running', begun: begun + 1 });
   }
 
-  /** What happens in a scouting's thread is told and written down. */
+  /** What becomes of a scouting while it runs. Stopped and resumed, the time in between does not count. */
   function eventsOf(id: string): ThreadEvents {
-    // Undefined while it is paused: that time does not count.
     let last: number | undefined = Date.now();
     let kept = last;
+    const isGone = (): boolean => !all.has(id);
     const passed = (): number => {
       const now = Date.now();
       const seconds = read(id).seconds + (now - (last ?? now)) / 1000;
@@ -122,33 +131,39 @@ export async function createScoutings({
     };
     const over = (): void => {
       running = undefined;
-      void prune(read(id).moveset).then(next);
+      const { moveset } = all.get(id) ?? {};
+      void (moveset === undefined ? Promise.resolve() : prune(moveset)).then(next);
     };
     return {
       progress(standing) {
+        if (isGone()) return;
         const seconds = passed();
         const now = Date.now();
         const isKept = now - kept > KEEP_EVERY;
         if (isKept) kept = now;
         void change(id, { ...standing, seconds }, isKept);
       },
-      note: (note) => void change(id, { notes: [...read(id).notes, note] }),
+      note(note) {
+        if (!isGone()) void change(id, { notes: [...read(id).notes, note] });
+      },
       report(standing, stopped) {
+        if (isGone()) return;
         void change(id, { ...standing, seconds: passed(), state: stopped ? 'stopped' : 'done' });
         if (!stopped) return;
         last = undefined;
         paused = running;
         over();
       },
-      ended(reason) {
+      ended(reason, wasStopped) {
         if (closing || running?.id !== id) return;
-        if (reason === undefined) over();
+        if (reason === undefined || isGone()) over();
+        else if (wasStopped) void change(id, { state: 'stopped', seconds: passed() }).then(over);
         else void begunAgainOrFailed(id, reason).then(over);
       },
     };
   }
 
-  /** What a thread that died was to do is done once more, then given up. */
+  /** What a thread that died was to do is done once more, then given up with what it had found. */
   async function begunAgainOrFailed(id: string, reason: string): Promise<void> {
     log.error({ id, reason }, 'a scouting died');
     const again = read(id).begun < MOST_TRIES;
@@ -171,8 +186,16 @@ export async function createScoutings({
     for (let n = 1; ; n++) if (!all.has(`${moveset}-${n}`)) return `${moveset}-${n}`;
   }
 
-  for (const { id, state } of all.values())
-    if (state === 'running') await change(id, { state: 'queued', begun: 0 });
+  // One that was running when the server died without a word may be what killed it: its tries go on being counted.
+  for (const { id, state, begun, notes } of [...all.values()]) {
+    if (state !== 'running') continue;
+    await change(
+      id,
+      begun < MOST_TRIES
+        ? { state: 'queued', notes: [...notes, 'The server ended while it ran; it was begun again.'] }
+        : { state: 'failed', problem: `Scouting failed: the server ended ${begun} times while it ran.` },
+    );
+  }
   void next();
 
   return {
@@ -195,7 +218,7 @@ export async function createScoutings({
     async stop(id) {
       const { state } = read(id);
       if (state === 'queued') return change(id, { state: 'stopped' });
-      if (running?.id === id) running.stop();
+      if (running?.id === id) running.stop(STOPS_WITHIN);
       return read(id);
     },
     async resume(id) {
@@ -206,25 +229,33 @@ export async function createScoutings({
       void next();
       return scouting;
     },
-    watch: (id) => {
-      read(id);
-      return statesOf(id);
+    subscribe(id, next, end) {
+      const now = read(id);
+      const unsubscribe = isUnderWay(now) ? changes.subscribe(id, next, end) : () => undefined;
+      next(now);
+      if (!isUnderWay(now)) end();
+      return unsubscribe;
+    },
+    forget(moveset) {
+      for (const { id } of [...all.values()].filter((s) => s.moveset === moveset)) {
+        all.delete(id);
+        changes.end(id);
+        if (paused?.id === id) {
+          void paused.end();
+          paused = undefined;
+        }
+        if (running?.id === id) void running.end();
+      }
     },
     async close() {
       closing = true;
+      const ended = running?.id;
       await Promise.all([running?.end(), paused?.end()]);
+      // Ended in order, it was not the scouting's fault: this try does not count.
+      if (ended !== undefined && all.get(ended)?.state === 'running')
+        await change(ended, { state: 'queued', begun: Math.max(0, read(ended).begun - 1) });
     },
   };
-
-  async function* statesOf(id: string): AsyncGenerator<Scouting> {
-    const told = on(changes, id);
-    yield read(id);
-    if (!isUnderWay(read(id))) return;
-    for await (const [state] of told as AsyncIterable<[Scouting]>) {
-      yield state;
-      if (!isUnderWay(state)) return;
-    }
-  }
 }
 
 const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

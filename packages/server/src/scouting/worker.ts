@@ -1,4 +1,5 @@
 import { once } from 'node:events';
+import { getHeapStatistics } from 'node:v8';
 import { parentPort, workerData } from 'node:worker_threads';
 import { createScouting, proveAll, readCourse, readMoveset, type ScoutingProgress } from '@glenmark/core';
 import { createPool, share } from '@glenmark/threads';
@@ -12,12 +13,14 @@ export interface ScoutingWork {
   grid?: number;
   /** Threads that expand; with one, this thread does it itself. */
   workers: number;
+  /** Memory past which it ends with what it found (MiB). */
+  memory: number;
   stop: SharedArrayBuffer;
 }
 
 const REPORT_EVERY = 250;
 
-const { moveset, courses, situations, seed, grid, workers, stop } = workerData as ScoutingWork;
+const { moveset, courses, situations, seed, grid, workers, memory, stop } = workerData as ScoutingWork;
 const port = parentPort!;
 const flag = new Int32Array(stop);
 const { machine } = readMoveset(moveset);
@@ -41,6 +44,24 @@ const pool =
   workers > 1 ? createPool({ workers, moveset, courses, arenas: scouting.arenas, died }) : undefined;
 
 const isStopped = (): boolean => Atomics.load(flag, 0) !== 0;
+
+/** How often its memory is looked at (ms): the figures cost time. */
+const LOOK_EVERY = 500;
+let looked = 0;
+let isFull = false;
+
+/** Whether the search has grown past its memory; then it ends with what it found. */
+function isOverMemory(): boolean {
+  const now = Date.now();
+  if (isFull || now - looked < LOOK_EVERY) return isFull;
+  looked = now;
+  const { used_heap_size: heap, external_memory: outside } = getHeapStatistics();
+  isFull = heap + outside > memory * 2 ** 20;
+  if (isFull)
+    port.postMessage({ kind: 'note', note: `It ended early: its memory of ${memory} MB was full.` });
+  return isFull;
+}
+
 let reported = 0;
 let found = 0;
 const progress = ({ course, situations: done, ticks, coverage, findings }: ScoutingProgress): void => {
@@ -55,7 +76,7 @@ const progress = ({ course, situations: done, ticks, coverage, findings }: Scout
 for (;;) {
   await scouting.advance({
     situations,
-    goesOn: () => !isStopped(),
+    goesOn: () => !isStopped() && !isOverMemory(),
     progress,
     ...(pool === undefined ? {} : { expand: pool.expand }),
   });

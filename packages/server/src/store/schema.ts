@@ -48,3 +48,13 @@ export const settings = pgTable('settings', {
   key: text('key').primaryKey(),
   value: text('value').notNull(),
 });
+
+/** Requests with an `Idempotency-Key` that made something: a repeated one is answered with what the first one made. */
+export const requests = pgTable('requests', {
+  key: text('key').primaryKey(),
+  /** SHA-256 of what was asked for: another request under the same key is a mistake of the client. */
+  hash: text('hash').notNull(),
+  /** What it made, such as `moveset/courier`. */
+  made: text('made').notNull(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+});

@@ -1,0 +1,42 @@
+import etag from '@koa/etag';
+import Koa from 'koa';
+import compress from 'koa-compress';
+import conditionalGet from 'koa-conditional-get';
+import type { Logger } from 'pino';
+import { access, type Access } from './access.js';
+import { hostCheck, securityHeaders, wellFormed } from './guardrails.js';
+import { pages } from './pages.js';
+import { problems } from './problems.js';
+import { requestLog } from './request-log.js';
+import { apiRoutes, type Served } from './routes.js';
+
+export interface AppOptions extends Served {
+  log: Logger;
+  /** Names that requests may come under. */
+  hosts: readonly string[];
+  /** The built web application; without it only the API is served. */
+  web: string;
+  /** Who may; without it everybody who reaches the server. */
+  access?: Access;
+}
+
+/** The whole server as one Koa application: log, headers, problems, host check, access, API, pages. */
+export function createApp({ log, hosts, web, access: who, ...served }: AppOptions): Koa {
+  const app = new Koa();
+  app.on('error', (error: NodeJS.ErrnoException) => {
+    // A browser that goes away in the middle of an answer is no fault of ours.
+    if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE' && error.code !== 'ECONNRESET')
+      log.error({ err: error }, 'an answer failed');
+  });
+  app.use(requestLog(log));
+  app.use(securityHeaders());
+  app.use(problems(log));
+  app.use(wellFormed);
+  app.use(hostCheck(hosts));
+  if (who !== undefined) app.use(access(who));
+  app.use(compress());
+  app.use(conditionalGet());
+  app.use(etag());
+  for (const middleware of [...apiRoutes(served), ...pages(web)]) app.use(middleware);
+  return app;
+}

@@ -1,0 +1,58 @@
+import { mkdirSync, renameSync, rmSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { PGlite } from '@electric-sql/pglite';
+import { amcheck } from '@electric-sql/pglite/contrib/amcheck';
+import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
+import { migrate } from 'drizzle-orm/pglite/migrator';
+import * as schema from './schema.js';
+import { syncFolder, SyncedFiles, syncTree } from './synced-files.js';
+
+export type Database = PgliteDatabase<typeof schema>;
+/** A database, or a transaction in it. */
+export type Transaction = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute'>;
+
+export interface OpenDatabase {
+  db: Database;
+  client: PGlite;
+}
+
+const MIGRATIONS = join(dirname(fileURLToPath(import.meta.url)), '../../migrations');
+
+/** PGlite's own parameters but for `-F`, which turns syncing off; its file layer knows `fsync`, not `fdatasync`. */
+const START = [...PGlite.defaultStartParams.filter((p) => p !== '-F'), '-c', 'wal_sync_method=fsync'];
+
+/** Opens the embedded database in a folder, and migrates it; with `checking` PostgreSQL's own checks can be called. */
+export async function openDatabase(folder: string, { checking = false } = {}): Promise<OpenDatabase> {
+  // Only the owner of the data folder comes here: what a server that was killed left of itself is stale.
+  rmSync(join(folder, 'postmaster.pid'), { force: true });
+  const client: PGlite = await PGlite.create({
+    fs: new SyncedFiles(folder),
+    startParams: START,
+    ...(checking ? { extensions: { amcheck } } : {}),
+  });
+  try {
+    const db = drizzle(client, { schema });
+    await migrate(db, { migrationsFolder: MIGRATIONS });
+    return { db, client };
+  } catch (error) {
+    await client.close().catch(() => undefined);
+    throw error;
+  }
+}
+
+/** Makes a database and fills it. Half of one never stands under the folder's name, whenever the power goes. */
+export async function createDatabase(
+  folder: string,
+  fill: (db: Database) => Promise<void> = () => Promise.resolve(),
+): Promise<void> {
+  const draft = `${folder}.new`;
+  rmSync(draft, { recursive: true, force: true });
+  mkdirSync(draft, { recursive: true });
+  const { db, client } = await openDatabase(draft);
+  await fill(db);
+  await client.close();
+  syncTree(draft);
+  renameSync(draft, folder);
+  syncFolder(dirname(folder));
+}

@@ -1,0 +1,133 @@
+import { ProblemError } from '../problem.js';
+import type { Database, Transaction } from './database.js';
+import { type Entry, JOURNAL_SETTING, putSetting } from './entries.js';
+import type { Journal, Line } from './journal.js';
+import { noRoom, RESERVE } from './room.js';
+
+/** A change: what it gives, and what the journal keeps of it; without entries nothing was changed. */
+export interface Changed<T> {
+  result: T;
+  entries: Entry[];
+}
+
+/** Most changes that are committed together. */
+const BATCH = 64;
+
+export interface WriterOptions {
+  db: Database;
+  journal: Journal;
+  /** The number of the last line. */
+  last: number;
+  /** Bytes free on the disk. */
+  free: () => number;
+  /** Told after a commit, with the bytes in the journal. */
+  committed: (bytes: number) => void;
+}
+
+export interface Writer {
+  /** Does a change, all of it or nothing. Resolves when it is on the disk, in the journal and in the database. */
+  write<T>(change: (tx: Transaction) => Promise<Changed<T>>): Promise<T>;
+  /** Goes on in another journal, once what is under way is done; gives the number of the last line before it. */
+  turnTo(open: () => Promise<Journal>): Promise<number>;
+  /** Why nothing can be written any more, after the database itself failed. */
+  broken(): boolean;
+  /** Resolves when nothing is under way. */
+  idle(): Promise<void>;
+}
+
+interface Waiting {
+  change: (tx: Transaction) => Promise<Changed<unknown>>;
+  resolve: (result: never) => void;
+  reject: (error: unknown) => void;
+}
+
+/**
+ * Commits changes in their order, those that wait at the same time together: one transaction, one line of the journal
+ * each, one sync of the journal before the commit. What stands in the journal is never taken back.
+ */
+export function createWriter({ db, journal: first, last: before, free, committed }: WriterOptions): Writer {
+  let journal = first;
+  let last = before;
+  let isBroken = false;
+  const waiting: Waiting[] = [];
+  let running: Promise<void> | undefined;
+
+  /** Does the changes of a batch in one transaction; one that is refused leaves the others as they are. */
+  async function commit(batch: readonly Waiting[]): Promise<(() => void)[]> {
+    const lines: Line[] = [];
+    let isJournaled = false;
+    try {
+      return await db.transaction(async (tx) => {
+        const answers: (() => void)[] = [];
+        for (const { change, resolve, reject } of batch) {
+          try {
+            const { result, entries } = await tx.transaction((inner) => change(inner));
+            if (entries.length > 0) lines.push({ n: last + lines.length + 1, entries });
+            answers.push(() => resolve(result as never));
+          } catch (error) {
+            answers.push(() => reject(error));
+          }
+        }
+        if (lines.length > 0) {
+          await putSetting(tx, JOURNAL_SETTING, String(last + lines.length));
+          await journal.append(lines);
+          isJournaled = true;
+        }
+        return answers;
+      });
+    } catch (error) {
+      // The journal is ahead of the database now: the next start gives it the rest.
+      isBroken ||= isJournaled;
+      throw (error as NodeJS.ErrnoException).code === 'ENOSPC' ? noRoom() : error;
+    } finally {
+      if (isJournaled) last += lines.length;
+    }
+  }
+
+  async function work(): Promise<void> {
+    while (waiting.length > 0) {
+      const batch = waiting.splice(0, BATCH);
+      const refusal = isBroken ? failed() : free() < RESERVE ? noRoom() : undefined;
+      try {
+        if (refusal !== undefined) throw refusal;
+        for (const answer of await commit(batch)) answer();
+        committed(journal.bytes());
+      } catch (error) {
+        for (const { reject } of batch) reject(error);
+      }
+    }
+    running = undefined;
+  }
+
+  const begin = (): Promise<void> => (running ??= work());
+
+  return {
+    write: (change) =>
+      new Promise((resolve, reject) => {
+        waiting.push({ change, resolve, reject });
+        // Those that come in the same turn of the loop are committed together.
+        if (running === undefined) setImmediate(() => void begin());
+      }),
+    async turnTo(open) {
+      await running;
+      const next = await open();
+      // Nothing was awaited since the last check of `running` but the opening; a batch begun meanwhile is let end.
+      await running;
+      const old = journal;
+      journal = next;
+      await old.close();
+      return last;
+    },
+    broken: () => isBroken,
+    idle: async () => {
+      while (running !== undefined || waiting.length > 0) await begin();
+      await journal.close();
+    },
+  };
+}
+
+const failed = (): ProblemError =>
+  new ProblemError(
+    503,
+    'Nothing was saved: the database failed. What was saved before is safe in the journal; restart the server.',
+  );
