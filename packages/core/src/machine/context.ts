@@ -220,6 +220,10 @@ function checkAt(
   context.texts.push({ path, kind: 'expression', text: String(text) });
   const { expression, faults } = checkText(String(text), scope, dimension);
   for (const f of faults) fault(context, path, f.message, { offset: f.start });
+  if (expression?.kind === 'constant' && !Number.isFinite(expression.value)) {
+    fault(context, path, `found ${String(text)}, which is ${expression.value}, expected a number that fits`);
+    return undefined;
+  }
   return expression;
 }
 
@@ -282,20 +286,16 @@ function collectEvents(file: MovesetFile): string[] {
 
 /** Pairs of a probe and a tag that some guard asks `hits(…, …)` for: tags are things of a course. */
 function collectHits(file: MovesetFile): { probe: string; tag: string }[] {
-  const probes = Object.keys(file.body.probes ?? {});
-  const pairs = [...JSON.stringify(file).matchAll(/\bhits\(\s*(\w+)\s*,\s*(\w+)\s*\)/g)].map((m) => ({
-    probe: m[1]!,
-    tag: m[2]!,
-  }));
-  return pairs.filter(
-    (p, i) =>
-      probes.includes(p.probe) && pairs.findIndex((q) => q.probe === p.probe && q.tag === p.tag) === i,
-  );
+  const probes = file.body.probes ?? {};
+  const pairs = new Map<string, { probe: string; tag: string }>();
+  for (const [, probe, tag] of JSON.stringify(file).matchAll(/\bhits\(\s*(\w+)\s*,\s*(\w+)\s*\)/g))
+    if (Object.hasOwn(probes, probe!)) pairs.set(`${probe} ${tag}`, { probe: probe!, tag: tag! });
+  return [...pairs.values()];
 }
 
 /** Zones are things of a course: what some `inside(…)` asks for is a tag that a zone may have. */
 const collectZones = (file: MovesetFile): string[] => [
-  ...new Set([...JSON.stringify(file).matchAll(/\binside\((\w+)\)/g)].map((m) => m[1]!)),
+  ...new Set([...JSON.stringify(file).matchAll(/\binside\(\s*(\w+)\s*\)/g)].map((m) => m[1]!)),
 ];
 
 /** Names that the notation needs for itself cannot be given, and values share one space of names. */

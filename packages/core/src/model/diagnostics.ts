@@ -28,11 +28,19 @@ export const errorsOf = (diagnostics: readonly Diagnostic[]): Diagnostic[] =>
 export const formatDiagnostic = (file: string, d: Diagnostic): string =>
   `${file}:${d.line}:${d.column}: ${d.severity === 'warning' ? 'warning: ' : ''}${d.message}`;
 
-/** The known name closest to a wrong one, or undefined when none is close enough to be meant. */
+/** Names that are looked at for a suggestion, and how long one may be: comparing takes the product of two lengths. */
+const LOOKED_AT = 200;
+const MAX_COMPARED = 60;
+
+/** The known name closest to a wrong one, or undefined when none of the first many is close enough to be meant. */
 export function nearest(wrong: string, known: Iterable<string>): string | undefined {
+  if (wrong.length > MAX_COMPARED) return undefined;
   let best: string | undefined;
   let bestDistance = Math.max(2, Math.floor(wrong.length / 3)) + 1;
+  let looked = 0;
   for (const name of known) {
+    if (++looked > LOOKED_AT) break;
+    if (Math.abs(name.length - wrong.length) >= bestDistance) continue;
     const d = distance(wrong.toLowerCase(), name.toLowerCase());
     if (d < bestDistance) [best, bestDistance] = [name, d];
   }

@@ -8,6 +8,7 @@ export { NAME } from './schema.js';
 export * from './moveset.js';
 export * from './course.js';
 export * from './tape.js';
+export * from './limits.js';
 export * from './read.js';
 export * from './edit.js';
 export * from './fragment.js';

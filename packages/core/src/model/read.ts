@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import { type CourseFile, courseSchema } from './course.js';
-import { type Diagnostic, isUsable } from './diagnostics.js';
+import { beyondLimits } from './limits.js';
+import { type Diagnostic, isUsable, type Path } from './diagnostics.js';
 import { type MovesetFile, movesetSchema } from './moveset.js';
 import { diagnosticAt, parseSource, type Source, sourceValue } from './source.js';
 import { type TapeFile, tapeSchema } from './tape.js';
@@ -44,6 +45,8 @@ export function readFile<K extends Kind>(kind: K, text: string): Reading<Files[K
 export function checkShape<K extends Kind>(kind: K, value: unknown, source: Source): Reading<Files[K]> {
   const wrongHead = checkHead(kind, value, source);
   if (wrongHead !== undefined) return { source, diagnostics: [wrongHead] };
+  const tooMuch = [...beyondLimits(kind, value as object, source), ...forbiddenNames(value, source)];
+  if (tooMuch.length > 0) return { source, diagnostics: tooMuch };
   const result = schemas[kind].safeParse(value);
   if (result.success) return { file: result.data, source, diagnostics: [] };
   return {
@@ -165,10 +168,50 @@ function describe(value: unknown): string {
   return text.length > 60 ? `${text.slice(0, 57)}…` : text;
 }
 
-/** The short name by which documents refer to each other: `Mill yard` is `mill-yard`. */
-export const slugOf = (name: string): string =>
-  name
+/** Keys that no mapping may have: what reads a value would drop them without a word. */
+function forbiddenNames(value: unknown, source: Source): Diagnostic[] {
+  const waiting: { node: unknown; path: Path }[] = [{ node: value, path: [] }];
+  for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
+    const { node, path } = next;
+    if (typeof node !== 'object' || node === null) continue;
+    if (Object.hasOwn(node, '__proto__'))
+      return [
+        diagnosticAt(
+          source,
+          [...path, '__proto__'],
+          `found the name '__proto__', expected another name: this one has a meaning of its own`,
+          { key: true },
+        ),
+      ];
+    for (const [key, inner] of Object.entries(node))
+      if (typeof inner === 'object')
+        waiting.push({ node: inner, path: [...path, Array.isArray(node) ? Number(key) : key] });
+  }
+  return [];
+}
+
+/** Longest short name, with room for a number behind it. */
+const MAX_SLUG = 100;
+
+/**
+ * The short name by which documents refer to each other: `Mill yard` is `mill-yard`, `Водяная мельница` is
+ * `водяная-мельница`. Latin letters lose their accents; a name without any letter or digit gets one made from what it is.
+ */
+export function slugOf(name: string): string {
+  const words = name
     .normalize('NFKD')
+    .replace(/(\p{Script=Latin})\p{M}+/gu, '$1')
+    .normalize('NFC')
     .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '') || 'untitled';
+    .replace(/[^\p{L}\p{N}\p{M}]+/gu, '-')
+    .replace(/^-+|-+$/g, '');
+  const short = Array.from(words).slice(0, MAX_SLUG).join('').replace(/-+$/, '');
+  return short || `untitled-${fingerprint(name)}`;
+}
+
+/** A short hash of a text (FNV-1a, 32 bits). */
+function fingerprint(text: string): string {
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193) >>> 0;
+  return hash.toString(16).padStart(8, '0');
+}

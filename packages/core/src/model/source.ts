@@ -1,8 +1,25 @@
-import { type Document, isMap, isScalar, isSeq, LineCounter, type Node, parseDocument } from 'yaml';
+import { type Document, isMap, isScalar, isSeq, Lexer, LineCounter, type Node, parseDocument } from 'yaml';
 import type { Diagnostic, Path } from './diagnostics.js';
 
-/** Longest document we read, in UTF-16 units. A moveset of 60 states is about 40,000. */
+/** Longest document we read, in bytes of UTF-8. A moveset of 60 states is about 40,000. */
 export const MAX_TEXT = 2_000_000;
+
+/** Most lines of a document: reading YAML takes a time for each, however little stands in it. */
+const MAX_LINES = 100_000;
+
+/** The bytes of a text in UTF-8, without encoding it. */
+export function utf8Length(text: string): number {
+  let bytes = text.length;
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i);
+    // Each half of a pair counts two: together they are four bytes.
+    if (c > 0x7f) bytes += c > 0x7ff && (c < 0xd800 || c > 0xdfff) ? 2 : 1;
+  }
+  return bytes;
+}
+
+/** A text without the byte order mark that some editors put before it. */
+export const withoutMark = (text: string): string => (text.startsWith('\uFEFF') ? text.slice(1) : text);
 
 /** A text that is YAML 1.2 (or JSON, which is YAML), with what is needed to point into it. */
 export interface Source {
@@ -16,9 +33,11 @@ export function parseSource(text: string): { source?: Source; diagnostics: Diagn
   const whole = (message: string): { diagnostics: Diagnostic[] } => ({
     diagnostics: [{ severity: 'error', message, path: [], line: 1, column: 1 }],
   });
-  if (text.length > MAX_TEXT) {
-    return whole(`found ${text.length} characters, expected at most ${MAX_TEXT}`);
+  if (text.length > MAX_TEXT || utf8Length(text) > MAX_TEXT) {
+    return whole(`found ${utf8Length(text)} bytes, expected at most ${MAX_TEXT}`);
   }
+  const count = countLines(text);
+  if (count > MAX_LINES) return whole(`found ${count} lines, expected at most ${MAX_LINES}`);
   const odd = oddCharacter(text);
   if (odd !== undefined) {
     const before = text.slice(0, odd).split('\n');
@@ -36,10 +55,18 @@ export function parseSource(text: string): { source?: Source; diagnostics: Diagn
       ],
     };
   }
+  const excess = text.length > QUICK ? excessOf(text) : undefined;
+  if (excess !== undefined) return whole(excess);
   const lines = new LineCounter();
   let document: Document.Parsed;
   try {
-    document = parseDocument(text, { lineCounter: lines, stringKeys: true, prettyErrors: false });
+    // That keys are unique is looked at below: the library compares each with each.
+    document = parseDocument(text, {
+      lineCounter: lines,
+      stringKeys: true,
+      prettyErrors: false,
+      uniqueKeys: false,
+    });
   } catch (error) {
     return whole(`this is not readable as YAML: ${(error as Error).message}`);
   }
@@ -54,6 +81,12 @@ export function parseSource(text: string): { source?: Source; diagnostics: Diagn
     };
   });
   if (diagnostics.length > 0) return { diagnostics };
+  const repeated = repeatedKey(document);
+  if (repeated !== undefined) {
+    const { line, col } = lines.linePos(repeated.at);
+    const message = `the key '${repeated.key}' is here for the second time, expected each key once`;
+    return { diagnostics: [{ severity: 'error', message, path: [], line, column: col }] };
+  }
   if (document.contents === null) return whole('found nothing, expected a document');
   return { source: { text, document, lines }, diagnostics: [] };
 }
@@ -111,16 +144,67 @@ export function diagnosticAt(
 
 const rangeStart = (node: unknown): number | undefined => (node as Node | null | undefined)?.range?.[0];
 
-/** The first control character that no text file holds, so that binary noise is refused before it is parsed. */
+/** The first character that no text file holds, so that binary noise is refused before it is parsed. */
 function oddCharacter(text: string): number | undefined {
   for (let i = 0; i < text.length; i++) {
     const c = text.charCodeAt(i);
     if ((c < 32 && c !== 9 && c !== 10 && c !== 13) || c === 0xfffd) return i;
+    if (c < 0xd800 || c > 0xdfff) continue;
+    // One half of a pair without the other is no character.
+    const next = text.charCodeAt(i + 1);
+    if (c > 0xdbff || !(next >= 0xdc00 && next <= 0xdfff)) return i;
+    i++;
   }
   return undefined;
 }
 
+/** Texts up to this length are parsed without a look at what they are made of. */
+const QUICK = 100_000;
+/** Most tokens of YAML in a document, and most brackets in each other. */
+const MAX_TOKENS = 800_000;
+const MAX_BRACKETS = 200;
+
+/** What a text has too much of to be parsed in a short time. */
+function excessOf(text: string): string | undefined {
+  let tokens = 0;
+  let depth = 0;
+  for (const token of new Lexer().lex(text)) {
+    if (++tokens > MAX_TOKENS) return `found more than ${MAX_TOKENS} pieces of YAML, expected fewer`;
+    if (token === '[' || token === '{') depth++;
+    else if (token === ']' || token === '}') depth--;
+    if (depth > MAX_BRACKETS) return `found more than ${MAX_BRACKETS} brackets in each other, expected fewer`;
+  }
+  return undefined;
+}
+
+/** The first key that stands twice in one mapping. */
+function repeatedKey(document: Document.Parsed): { key: string; at: number } | undefined {
+  const waiting: unknown[] = [document.contents];
+  let first: { key: string; at: number } | undefined;
+  for (let node = waiting.pop(); node !== undefined; node = waiting.pop()) {
+    if (isSeq(node)) for (const item of node.items) waiting.push(item);
+    if (!isMap(node)) continue;
+    const keys = new Set<string>();
+    for (const { key, value } of node.items) {
+      if (value !== null && value !== undefined) waiting.push(value);
+      if (!isScalar(key)) continue;
+      const name = String(key.value);
+      const at = rangeStart(key) ?? 0;
+      if (keys.has(name) && at < (first?.at ?? Infinity)) first = { key: name, at };
+      keys.add(name);
+    }
+  }
+  return first;
+}
+
+function countLines(text: string): number {
+  let count = 1;
+  for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) count++;
+  return count;
+}
+
 const plainYamlMessage = (message: string): string => {
   const first = message.split('\n')[0]!.trim().replace(/\.$/, '');
+  if (/call stack/i.test(first)) return 'it is nested too deeply here, expected a document as one would write it';
   return `the YAML is broken here: ${first.charAt(0).toLowerCase()}${first.slice(1)}`;
 };

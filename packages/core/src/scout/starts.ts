@@ -22,8 +22,16 @@ export function startsOf(machine: Machine, world: World, grid?: number): Start[]
   return grid === undefined ? starts : [...starts, ...gridStarts(machine, world, grid)];
 }
 
+/** Points of a grid that are tried for room; a finer grid is made coarser before any of it is built. */
+const MOST_POINTS = 50_000;
+
+const pointsOf = ({ bounds }: Course, step: number): number =>
+  (Math.floor((bounds.maxX - bounds.minX) / step) + 1) * (Math.floor((bounds.maxY - bounds.minY) / step) + 1);
+
 function gridStarts(machine: Machine, world: World, grid: number): Start[] {
-  for (let step = grid; ; step *= 1.25) {
+  let first = grid;
+  while (pointsOf(world.course, first) > MOST_POINTS) first *= 1.25;
+  for (let step = first; ; step *= 1.25) {
     const places = placesOf(world.course, step).filter(({ x, y }) =>
       machine.stances.some((_, i) => fits(world, i, x, y)),
     );
