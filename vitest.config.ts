@@ -6,7 +6,7 @@ export default defineConfig({
   ssr: { resolve: { conditions: ['source'] } },
   test: {
     include: ['packages/{core,contract,threads,server,cli}/test/**/*.test.ts'],
-    testTimeout: 60_000,
-    hookTimeout: 60_000,
+    testTimeout: 240_000,
+    hookTimeout: 240_000,
   },
 });

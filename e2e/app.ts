@@ -47,7 +47,7 @@ export const test = base.extend<{ app: Page }, { server: string }>({
     const errors: string[] = [];
     page.on('pageerror', (error) => errors.push(error.message));
     page.on('console', (message) => {
-      if (message.type() === 'error' && !/status of 4\d\d|net::ERR_FAILED/.test(message.text()))
+      if (message.type() === 'error' && !/status of (4\d\d|503)|net::ERR_FAILED/.test(message.text()))
         errors.push(message.text());
     });
     await page.goto('/');

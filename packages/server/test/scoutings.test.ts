@@ -1,53 +1,26 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import type { Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { isUnderWay, type Scouting, scoutingSchema } from '@glenmark/contract';
-import { createApp, createScoutings, openStore, type Scoutings, type Store } from '@glenmark/server';
-import pino from 'pino';
+import { createScoutings, type Scoutings, type Store } from '@glenmark/server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { example, silent as log, testServer, type TestServer, WORKER } from './test-server.js';
 
-const root = new URL('../../../', import.meta.url).pathname;
-const example = (file: string): string => readFileSync(join(root, 'examples', file), 'utf8');
-const WORKER = new URL('../dist/scouting-worker.js', import.meta.url);
-const log = pino({ level: 'silent' });
-
-let folder: string;
+let served: TestServer;
 let store: Store;
 let scoutings: Scoutings;
-let server: Server;
 let base: string;
+let folder: string;
 
 beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'glenmark-'));
-  store = await openStore(join(folder, 'database'), join(root, 'packages/server/migrations'));
+  served = await testServer();
+  ({ store, scoutings, base, folder } = served);
   await store.create('moveset', { text: example('courier-draft.yaml') });
   await store.create('moveset', { text: example('courier.yaml') });
   await store.create('course', { text: example('mill-yard.yaml') });
-  scoutings = await createScoutings({ store, log, worker: WORKER });
-  const web = join(folder, 'none');
-  server = createApp({
-    store,
-    scoutings,
-    log,
-    version: 'test',
-    samples: join(root, 'examples'),
-    hosts: ['127.0.0.1'],
-    web,
-  }).listen(0, '127.0.0.1');
-  await new Promise((done) => server.once('listening', done));
-  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 });
 
-afterAll(async () => {
-  await scoutings.close();
-  server.closeAllConnections();
-  server.close();
-  await store.close();
-  rmSync(folder, { recursive: true, force: true });
-});
+afterAll(() => served.close());
 
 const post = (path: string, body?: unknown): Promise<Response> =>
   fetch(base + path, {
@@ -64,10 +37,22 @@ const asked = (more: object = {}) => ({
   ...more,
 });
 
-async function ended(list: Scoutings, id: string): Promise<Scouting> {
-  let last = list.read(id);
-  for await (const state of list.watch(id)) last = state;
-  return last;
+const ended = (list: Scoutings, id: string): Promise<Scouting> =>
+  followed(list, id, () => undefined);
+
+/** Follows a scouting to its end; `see` gets each state as it comes. */
+function followed(list: Scoutings, id: string, see: (state: Scouting) => unknown): Promise<Scouting> {
+  return new Promise((done) => {
+    let last = list.read(id);
+    list.subscribe(
+      id,
+      (state) => {
+        last = state;
+        see(state);
+      },
+      () => done(last),
+    );
+  });
 }
 
 /** All states that the events of a scouting tell, until it ends. */
@@ -116,8 +101,9 @@ describe('a scouting', () => {
 
   it('can be stopped with what it found so far, and begun again', async () => {
     const { id } = await scoutings.begin(asked({ moveset: 'courier', situations: 5_000_000 }));
-    for await (const state of scoutings.watch(id))
-      if (state.done > 0) await post(`/api/scoutings/${id}/stop`);
+    await followed(scoutings, id, (state) => {
+      if (state.done > 0) void post(`/api/scoutings/${id}/stop`);
+    });
     const stopped = scoutings.read(id);
     expect(stopped.state).toBe('stopped');
     expect(stopped.done).toBeLessThan(5_000_000);
@@ -125,20 +111,20 @@ describe('a scouting', () => {
     // It goes on from where it stood.
     await scoutings.resume(id);
     let lowest = Infinity;
-    for await (const state of scoutings.watch(id)) {
+    await followed(scoutings, id, (state) => {
       if (state.state === 'running') lowest = Math.min(lowest, state.done);
-      if (state.done > stopped.done) await scoutings.stop(id);
-    }
+      if (state.done > stopped.done) void scoutings.stop(id);
+    });
     expect(lowest).toBe(stopped.done);
     expect(scoutings.read(id)).toMatchObject({ state: 'stopped', begun: 1 });
     // Once another one was begun in between, it begins anew.
     await ended(scoutings, (await scoutings.begin(asked({ situations: 500, seed: 5 }))).id);
     await scoutings.resume(id);
     const anew: number[] = [];
-    for await (const state of scoutings.watch(id)) {
+    await followed(scoutings, id, (state) => {
       if (state.state === 'running') anew.push(state.done);
-      if (state.done > 0) await scoutings.stop(id);
-    }
+      if (state.done > 0) void scoutings.stop(id);
+    });
     expect(anew[0]).toBe(0);
   });
 
@@ -155,17 +141,19 @@ describe('a scouting', () => {
   it('waits for its turn behind another', async () => {
     const first = await scoutings.begin(asked({ moveset: 'courier', situations: 5_000_000 }));
     const second = await scoutings.begin(asked({ situations: 500, seed: 2 }));
-    for await (const state of scoutings.watch(first.id)) {
-      if (state.done === 0) continue;
-      expect(scoutings.read(second.id).state).toBe('queued');
-      await scoutings.stop(first.id);
-    }
+    const waited: string[] = [];
+    await followed(scoutings, first.id, (state) => {
+      if (state.done === 0 || !isUnderWay(state)) return;
+      waited.push(scoutings.read(second.id).state);
+      void scoutings.stop(first.id);
+    });
+    expect(new Set(waited)).toEqual(new Set(['queued']));
     expect((await ended(scoutings, second.id)).state).toBe('done');
   });
 });
 
 describe('when something goes wrong', () => {
-  it('what ran when the server went away begins again, and comes to the same', async () => {
+  it('one that ran when the server died begins again, and comes to the same', async () => {
     const before = await ended(scoutings, (await scoutings.begin(asked({ situations: 1500, seed: 4 }))).id);
     await store.keepScouting({ ...before, id: 'courier-draft-90', state: 'running', findings: [] });
     const anew = await createScoutings({ store, log, worker: WORKER });

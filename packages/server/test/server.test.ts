@@ -1,6 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import type { AddressInfo, Server } from 'node:net';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
@@ -11,40 +10,23 @@ import {
   type StoredDocument,
   summarySchema,
 } from '@glenmark/contract';
-import { createApp, createScoutings, openStore, readConfig, type Store } from '@glenmark/server';
-import pino from 'pino';
+import { readConfig } from '@glenmark/server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-
-const root = new URL('../../../', import.meta.url).pathname;
-const example = (file: string): string => readFileSync(join(root, 'examples', file), 'utf8');
-const courier = example('courier.yaml');
+import { courier, example, root, testServer, type TestServer } from './test-server.js';
 
 let folder: string;
-let store: Store;
-let server: Server;
+let served: TestServer;
+
 let base: string;
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'glenmark-'));
-  store = await openStore(join(folder, 'database'), join(root, 'packages/server/migrations'));
-  const worker = new URL('../dist/scouting-worker.js', import.meta.url);
-  const app = createApp({
-    store,
-    scoutings: await createScoutings({ store, log: pino({ level: 'silent' }), worker }),
-    log: pino({ level: 'silent' }),
-    version: 'test',
-    samples: join(root, 'examples'),
-    hosts: ['127.0.0.1'],
-    web: join(folder, 'none'),
-  });
-  server = app.listen(0, '127.0.0.1');
-  await new Promise((done) => server.once('listening', done));
-  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  served = await testServer();
+  ({ base } = served);
 });
 
 afterAll(async () => {
-  server.close();
-  await store.close();
+  await served.close();
   rmSync(folder, { recursive: true, force: true });
 });
 

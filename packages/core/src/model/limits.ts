@@ -1,4 +1,4 @@
-import { type Diagnostic, type Path } from './diagnostics.js';
+import type { Diagnostic, Path } from './diagnostics.js';
 import { diagnosticAt, type Source } from './source.js';
 
 /**

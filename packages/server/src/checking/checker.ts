@@ -31,6 +31,9 @@ export interface CheckerOptions {
   waiting?: number;
 }
 
+/** A text up to this length that takes too long is tried once more (UTF-16 units). */
+const SMALL = 100_000;
+
 /**
  * Reads and checks documents in worker threads, so that no text, however large or odd, keeps the server from answering
  * others. One that takes too long or too much is refused, and its thread replaced.
@@ -50,11 +53,14 @@ export function createChecker({ limit = 5000, memory = 768, waiting = 200 }: Che
     async check(kind, text) {
       if (turn.pendingCount >= waiting)
         throw new ProblemError(503, 'Nothing was saved: too many documents wait to be checked. Try again in a moment.');
-      try {
-        return await turn(() => pool.run({ kind, text }, { signal: AbortSignal.timeout(limit) }));
-      } catch (error) {
-        if (isTooLarge(error)) throw tooLarge(limit);
-        throw error;
+      for (let tries = 1; ; tries++) {
+        try {
+          return await turn(() => pool.run({ kind, text }, { signal: AbortSignal.timeout(limit) }));
+        } catch (error) {
+          if (!isTooLarge(error)) throw error;
+          // A small text is not to blame: this machine slept, or had no time for us.
+          if (text.length > SMALL || tries === 2) throw tooLarge(limit);
+        }
       }
     },
     close: () => pool.destroy(),

@@ -9,7 +9,7 @@ export class CourseDesk extends Desk {
   readonly compiled = computed(() =>
     this.text() === '' ? { diagnostics: [] as Diagnostic[] } : readCourse(this.text()),
   );
-  readonly name = computed(() => this.compiled().file?.name ?? this.stored()?.name ?? '');
+  readonly name = computed(() => this.compiled().file?.name ?? this.document()?.name() ?? '');
 
   protected override faultsOf(text: string): Diagnostic[] {
     return readCourse(text).diagnostics;

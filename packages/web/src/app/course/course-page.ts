@@ -37,7 +37,7 @@ import { SideWidth } from '../ui/side-width';
   selector: 'gm-course-page',
   imports: [AlignBar, CourseCanvas, DeskNotice, FieldRow, PieceList, SideWidth],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'onKey($event)', '(window:pagehide)': 'desk.flush()' },
+  host: { '(document:keydown)': 'onKey($event)' },
   templateUrl: './course-page.html',
   styleUrl: './course-page.scss',
 })

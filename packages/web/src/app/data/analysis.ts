@@ -1,7 +1,6 @@
-import { Injectable } from '@angular/core';
+import { computed, Injectable } from '@angular/core';
 import type { Finding, Session } from '@glenmark/core';
-import { type Remote, wrap } from 'comlink';
-import { from, map, Observable } from 'rxjs';
+import { map, type Observable } from 'rxjs';
 import type {
   Agreement,
   Analysis as AnalysisWorker,
@@ -11,6 +10,7 @@ import type {
   Found,
   ScoutedFindings,
 } from './analysis.worker';
+import { type Hired, hire, WorkerSlot } from './worker-slot';
 
 /** An analysis that has gone on for so long (ms) is given up when a newer one is asked for; a shorter one is as good as done. */
 const PATIENCE = 1500;
@@ -28,11 +28,16 @@ export interface Played {
  */
 @Injectable({ providedIn: 'root' })
 export class Analysis {
-  private readonly player = start();
-  private readonly others = start();
-  private finder = start();
+  private readonly player = new WorkerSlot<AnalysisWorker>(start);
+  private readonly others = new WorkerSlot<AnalysisWorker>(start);
+  private readonly finder = new WorkerSlot<AnalysisWorker>(start);
   /** The run that was shown last: the next sends only what became other. */
   private shown: Session | undefined;
+
+  /** How often a worker failed and was replaced. */
+  readonly replaced = computed(
+    () => this.player.replaced() + this.others.replaced() + this.finder.replaced(),
+  );
 
   /** What is found of a moveset. Given up when nobody waits for it any more and it takes long. */
   findings(
@@ -40,74 +45,50 @@ export class Analysis {
     tapes: readonly { tape: string; course: string }[],
     scouted?: ScoutedFindings,
   ): Observable<Found> {
-    return new Observable((subscriber) => {
-      const { finder } = this;
-      const began = performance.now();
-      let isDone = false;
-      finder.remote.findings(moveset, tapes, scouted).then(
-        (found) => {
-          isDone = true;
-          subscriber.next(found);
-          subscriber.complete();
-        },
-        (error: unknown) => subscriber.error(error),
-      );
-      return () => {
-        if (isDone || finder !== this.finder || performance.now() - began < PATIENCE) return;
-        finder.worker.terminate();
-        this.finder = start();
-      };
-    });
+    return this.finder.ask((remote) => remote.findings(moveset, tapes, scouted), PATIENCE);
   }
 
   /** What is found of another text than the one that is edited, which does not wait for this. */
   findingsThen(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Finding[]> {
-    return from(this.others.remote.findings(moveset, tapes, undefined)).pipe(map(({ findings }) => findings));
+    return this.others
+      .ask((remote) => remote.findings(moveset, tapes, undefined))
+      .pipe(map(({ findings }) => findings));
   }
 
   /** A worker of its own for a short scouting; whoever asks for it ends it. */
-  scouting(): Hired {
-    return start();
+  scouting(): Hired<AnalysisWorker> {
+    return hire(start);
   }
 
   /** How many expectations of some tapes are met. */
   expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Expected> {
-    return from(this.others.remote.expected(moveset, tapes));
+    return this.others.ask((remote) => remote.expected(moveset, tapes));
   }
 
   /** A tape at several tick rates. */
   atRates(moveset: string, course: string, tape: string, rates: readonly number[]): Observable<Compared[]> {
-    return from(this.others.remote.atRates(moveset, course, tape, rates));
+    return this.others.ask((remote) => remote.atRates(moveset, course, tape, rates));
   }
 
   /** Two runs beside each other. */
   beside(runs: [Beside, Beside]): Observable<Compared[]> {
-    return from(this.others.remote.beside(runs));
+    return this.others.ask((remote) => remote.beside(runs));
   }
 
   /** Plays the tape that is shown; what comes before the first tick that an edit changed is not played, nor sent, again. */
   run(moveset: string, course: string, tape: string): Observable<Played> {
-    const played = this.player.remote
-      .run(moveset, course, tape)
-      .then(({ session, same, ...rest }): Played => {
+    return this.player.ask((remote) =>
+      // Kept whether or not anybody waits for it any more: the worker's next answer builds on it.
+      remote.run(moveset, course, tape).then(({ session, same, ...rest }): Played => {
         if (session === undefined) return rest;
         const { trace } = session;
         const records =
           same === 0 ? trace.records : [...this.shown!.trace.records.slice(0, same), ...trace.records];
         this.shown = { ...session, trace: { ...trace, records } };
         return { ...rest, session: this.shown };
-      });
-    return from(played);
+      }),
+    );
   }
 }
 
-/** A worker and what it does. */
-export interface Hired {
-  worker: Worker;
-  remote: Remote<AnalysisWorker>;
-}
-
-function start(): Hired {
-  const worker = new Worker(new URL('./analysis.worker', import.meta.url), { type: 'module' });
-  return { worker, remote: wrap<AnalysisWorker>(worker) };
-}
+const start = (): Worker => new Worker(new URL('./analysis.worker', import.meta.url), { type: 'module' });

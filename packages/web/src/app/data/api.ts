@@ -11,7 +11,9 @@ import {
   type Summary,
 } from '@glenmark/contract';
 import type { Kind } from '@glenmark/core';
-import { catchError, type Observable, throwError } from 'rxjs';
+
+import { catchError, EMPTY, expand, type Observable, reduce, retry, throwError, timer } from 'rxjs';
+import { randomId } from './random-id';
 
 /** What the server said when a request failed; `status` 0 when it could not be reached at all. */
 export class ApiError extends Error {
@@ -20,46 +22,69 @@ export class ApiError extends Error {
   }
 }
 
+/** How often a request without an answer is repeated, and after how long (ms). */
+const REPEATS = 2;
+const REPEAT_AFTER = 500;
+
+const addressOf = ({ kind, id }: { kind: Kind; id: string }): string =>
+  `/api/${COLLECTIONS[kind]}/${encodeURIComponent(id)}`;
+
 /** The server's documents. Every stream gives one value and completes, or fails with an ApiError. */
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
 
+  /** All documents of a kind, newest change first, however many parts the server gives them in. */
   list(kind: Kind): Observable<Summary[]> {
-    return this.http.get<Summary[]>(`/api/${COLLECTIONS[kind]}`).pipe(catchError(toApiError));
+    const part = (address: string) => this.http.get<Summary[]>(address, { observe: 'response' });
+    return part(`/api/${COLLECTIONS[kind]}`).pipe(
+      expand(({ headers }) => {
+        const next = /<([^>]+)>; rel="next"/.exec(headers.get('Link') ?? '')?.[1];
+        return next === undefined ? EMPTY : part(next);
+      }),
+      reduce((list: Summary[], { body }) => [...list, ...(body ?? [])], []),
+      catchError(toApiError),
+    );
   }
 
   read(kind: Kind, id: string): Observable<StoredDocument> {
-    return this.http.get<StoredDocument>(`/api/${COLLECTIONS[kind]}/${id}`).pipe(catchError(toApiError));
+    return this.http.get<StoredDocument>(addressOf({ kind, id })).pipe(catchError(toApiError));
   }
 
   /** What a document has been, newest first. */
   revisions(kind: Kind, id: string): Observable<Revision[]> {
     return this.http
-      .get<Revision[]>(`/api/${COLLECTIONS[kind]}/${id}/revisions`)
+      .get<Revision[]>(`${addressOf({ kind, id })}/revisions`)
       .pipe(catchError(toApiError));
   }
 
   readRevision(kind: Kind, id: string, number: number): Observable<StoredDocument> {
     return this.http
-      .get<StoredDocument>(`/api/${COLLECTIONS[kind]}/${id}/revisions/${number}`)
+      .get<StoredDocument>(`${addressOf({ kind, id })}/revisions/${number}`)
       .pipe(catchError(toApiError));
   }
 
   create(kind: Kind, draft: Draft): Observable<StoredDocument> {
-    return this.http.post<StoredDocument>(`/api/${COLLECTIONS[kind]}`, draft).pipe(catchError(toApiError));
+    return this.post<StoredDocument>(`/api/${COLLECTIONS[kind]}`, draft);
   }
 
-  /** Adds a revision on top of `base`; fails with status 412 when another came first. */
-  save(base: StoredDocument, draft: Draft): Observable<StoredDocument> {
+  /**
+   * Adds a revision on top of `base`; fails with status 412 when another came first. With `keepalive` the browser ends the
+   * request even when the page goes.
+   */
+  save(
+    base: { kind: Kind; id: string; revision: number; hash: string },
+    draft: Draft,
+    { keepalive = false } = {},
+  ): Observable<StoredDocument> {
     const headers = new HttpHeaders({ 'If-Match': etagOf(base) });
     return this.http
-      .put<StoredDocument>(`/api/${COLLECTIONS[base.kind]}/${base.id}`, draft, { headers })
+      .put<StoredDocument>(addressOf(base), draft, { headers, keepalive })
       .pipe(catchError(toApiError));
   }
 
   import(text: string): Observable<StoredDocument> {
-    return this.http.post<StoredDocument>('/api/import', { text }).pipe(catchError(toApiError));
+    return this.post<StoredDocument>('/api/import', { text });
   }
 
   /** Brings back the samples that are gone. */
@@ -67,15 +92,28 @@ export class Api {
     return this.http.post<RestoredSamples>('/api/samples/restore', {}).pipe(catchError(toApiError));
   }
 
+  /** Makes something, once, however often the request has to be repeated until its answer comes. */
+  private post<T>(address: string, body: object): Observable<T> {
+    const headers = new HttpHeaders({ 'Idempotency-Key': randomId() });
+    return this.http.post<T>(address, body, { headers }).pipe(
+      retry({
+        count: REPEATS,
+        delay: (error: HttpErrorResponse) =>
+          error.status === 0 ? timer(REPEAT_AFTER) : throwError(() => error),
+      }),
+      catchError(toApiError),
+    );
+  }
+
   remove(document: { kind: Kind; id: string; revision: number; hash: string }): Observable<unknown> {
     const headers = new HttpHeaders({ 'If-Match': etagOf(document) });
     return this.http
-      .delete(`/api/${COLLECTIONS[document.kind]}/${document.id}`, { headers })
+      .delete(addressOf(document), { headers })
       .pipe(catchError(toApiError));
   }
 
   fileUrl(kind: Kind, id: string): string {
-    return `/api/${COLLECTIONS[kind]}/${id}/file`;
+    return `${addressOf({ kind, id })}/file`;
   }
 }
 

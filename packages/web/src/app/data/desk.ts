@@ -1,80 +1,78 @@
 import { computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { COLLECTIONS, etagOf, type StoredDocument } from '@glenmark/contract';
 import { type Change, type Diagnostic, edit, errorsOf, isUsable, type Kind } from '@glenmark/core';
-import {
-  catchError,
-  concatMap,
-  debounceTime,
-  defer,
-  EMPTY,
-  map,
-  type Observable,
-  of,
-  retry,
-  Subject,
-  switchMap,
-  tap,
-  throwError,
-  timer,
-} from 'rxjs';
+import { catchError, EMPTY, type Observable, Subject, switchMap, tap } from 'rxjs';
+import type { StoredDocument } from '@glenmark/contract';
 import { Api, type ApiError } from './api';
-import { UndoSteps } from './undo';
+import { Documents } from './documents';
+import type { OpenDocument, SaveState } from './open-document';
 
-/** How it stands with saving: what the bar shows. */
-export type SaveState = 'saved' | 'saving' | 'waiting' | 'conflict';
-
-const AUTOSAVE_AFTER = 500;
-const RETRY_AFTER = 2000;
+export type { SaveState } from './open-document';
 
 /**
- * A document that is open: its text, undo and redo, autosave. Only texts that load become part of it; a change with an
- * error is refused and told, and stays with whoever is writing it.
+ * Where documents of one kind are edited, one at a time. Only texts that load become part of a document; a change with an
+ * error is refused and reported, and stays with whoever is writing it.
  */
 export abstract class Desk {
-  protected readonly api = inject(Api);
+  private readonly api = inject(Api);
+  private readonly documents = inject(Documents);
 
   protected abstract readonly kind: Kind;
   /** What is wrong with a text of this kind. */
   protected abstract faultsOf(text: string): Diagnostic[];
 
-  protected readonly stored = signal<StoredDocument | undefined>(undefined);
-  private readonly textSignal = signal('');
-  private readonly steps = new UndoSteps();
+  protected readonly document = signal<OpenDocument | undefined>(undefined);
   private readonly opened = new Subject<string>();
-  private readonly saves = new Subject<void>();
+  /** The document that is open or being opened. */
+  private asked: string | undefined;
+  private readonly notOpened = signal<string | undefined>(undefined);
 
-  readonly problem = signal<string | undefined>(undefined);
-  readonly saveState = signal<SaveState>('saved');
-  /** The revision that somebody else saved first, while `saveState` is `conflict`. */
-  readonly theirs = signal<StoredDocument | undefined>(undefined);
+  /** What stands in the way: it could not be opened, or the server will not take it. */
+  readonly problem = computed(() => {
+    const document = this.document();
+    return document?.saveState() === 'refused' ? document.reason() : this.notOpened();
+  });
+  readonly saveState = computed((): SaveState => this.document()?.saveState() ?? 'saved');
+  /** Why it is not saved yet. */
+  readonly reason = computed(() => this.document()?.reason());
+  readonly theirs = computed(() => this.document()?.theirs());
+  readonly restoredFrom = computed(() => this.document()?.restoredFrom());
 
-  readonly id = computed(() => this.stored()?.id);
-  readonly revision = computed(() => this.stored()?.revision ?? 0);
-  readonly text = this.textSignal.asReadonly();
-  readonly undoName = this.steps.undoName;
-  readonly redoName = this.steps.redoName;
+  readonly id = computed(() => this.document()?.id);
+  readonly revision = computed(() => this.document()?.revision() ?? 0);
+  readonly text = computed(() => this.document()?.text() ?? '');
+  /** Whether the text is that of the revision. */
+  readonly isAsSaved = computed(() => this.document()?.isAsSaved() ?? true);
+  readonly undoName = computed(() => this.document()?.undoName());
+  readonly redoName = computed(() => this.document()?.redoName());
 
   constructor() {
     this.opened
       .pipe(
-        switchMap((id) => this.load(id)),
-        takeUntilDestroyed(),
-      )
-      .subscribe();
-    this.saves
-      .pipe(
-        debounceTime(AUTOSAVE_AFTER),
-        concatMap(() => this.save()),
+        switchMap((id) =>
+          this.documents.open(this.kind, id).pipe(
+            tap((document) => this.document.set(document)),
+            switchMap(() => this.loaded(id)),
+            catchError((error: ApiError) => {
+              this.notOpened.set(error.problem.detail);
+              return EMPTY;
+            }),
+          ),
+        ),
         takeUntilDestroyed(),
       )
       .subscribe();
   }
 
-  /** Opens a document; what is not yet saved of the one before is sent first. */
+  /** Opens a document in place of the one before, which is saved by itself. */
   open(id: string): void {
-    if (id === this.id() && this.problem() === undefined) return;
-    this.flush();
+    if (id === this.asked && this.notOpened() === undefined) return;
+    const before = this.document();
+    this.document.set(undefined);
+    if (before !== undefined) this.documents.close(before);
+    this.asked = id;
+    this.notOpened.set(undefined);
+    this.opening();
     this.opened.next(id);
   }
 
@@ -98,121 +96,51 @@ export abstract class Desk {
 
   /** Replaces the whole text as one undoable step, if it loads. */
   replace(name: string, after: string, { goesOn = false } = {}): Diagnostic[] {
-    const before = this.text();
+    const document = this.document();
+    if (document === undefined) return [];
+    const before = document.text();
     const diagnostics = this.faultsOf(after);
     if (!isUsable(diagnostics)) return diagnostics;
-    if (after === before) return [];
-    this.steps.push({ name, before, after }, goesOn);
-    this.setText(after);
+    if (after !== before) document.replace({ name, before, after }, goesOn);
     return [];
   }
 
   undo(): void {
-    const step = this.steps.undo();
-    if (step !== undefined) this.setText(step.before);
+    this.document()?.undo();
   }
 
   redo(): void {
-    const step = this.steps.redo();
-    if (step !== undefined) this.setText(step.after);
+    this.document()?.redo();
   }
 
-  /** After a conflict: save this window's text on top of the other's, or take the other's as an undoable step. */
+  /** After a conflict: keep this window's text on top of the other's, or take the other's as an undoable step. */
   resolve(keep: 'mine' | 'theirs'): void {
-    const theirs = this.theirs();
-    if (theirs === undefined) return;
-    this.stored.set(theirs);
-    this.theirs.set(undefined);
-    this.saveState.set('saved');
-    if (keep === 'mine') this.requestSave();
-    else this.replace($localize`take revision ${theirs.revision}`, theirs.text);
+    this.document()?.resolve(keep);
   }
 
-  /** Sends what is not yet saved while the page, or this document, goes away; the browser finishes the request by itself. */
-  flush(): void {
-    const base = this.stored();
-    if (base === undefined || this.text() === base.text || this.saveState() === 'conflict') return;
-    // Without an answer nothing can be told to a page that goes; while it stays, saving is tried again by itself.
-    fetch(`/api/${COLLECTIONS[this.kind]}/${base.id}`, {
-      method: 'PUT',
-      keepalive: true,
-      headers: { 'Content-Type': 'application/json', 'If-Match': etagOf(base) },
-      body: JSON.stringify({ text: this.text(), message: this.undoName() ?? '' }),
-    }).catch(() => undefined);
+  /** Gives up what the server has not; the document is closed. */
+  discard(): void {
+    const document = this.document();
+    if (document === undefined) return;
+    this.document.set(undefined);
+    this.asked = undefined;
+    this.documents.discard(document);
   }
 
-  /** Reads the document; what more is needed for it comes after. */
-  protected load(id: string): Observable<unknown> {
-    this.problem.set(undefined);
-    return this.api.read(this.kind, id).pipe(
-      tap((document) => {
-        this.stored.set(document);
-        this.steps.clear();
-        this.textSignal.set(document.text);
-        this.saveState.set('saved');
-        this.theirs.set(undefined);
-      }),
-      switchMap(() => this.loaded(id)),
-      catchError((error: ApiError) => {
-        this.problem.set(error.problem.detail);
-        return EMPTY;
-      }),
-    );
+  /** Saves the text as a document of its own, in place of one that the server will not take any more. */
+  saveAsNew(): Observable<StoredDocument> {
+    return this.api
+      .create(this.kind, { text: this.text(), message: this.undoName() ?? '' })
+      .pipe(tap(() => this.discard()));
+  }
+
+  /** Clears what belongs to the document before, when another is opened. */
+  protected opening(): void {
+    // Most desks have nothing beside the document.
   }
 
   /** What is read beside the document once it is there. */
   protected loaded(_id: string): Observable<unknown> {
     return EMPTY;
-  }
-
-  private setText(text: string): void {
-    this.textSignal.set(text);
-    this.requestSave();
-  }
-
-  private requestSave(): void {
-    if (this.saveState() === 'conflict') return;
-    this.saveState.set('saving');
-    this.saves.next();
-  }
-
-  private save(): Observable<unknown> {
-    const base = this.stored();
-    if (base === undefined || this.saveState() === 'conflict') return EMPTY;
-    if (this.text() === base.text) {
-      this.saveState.set('saved');
-      return EMPTY;
-    }
-    // Each try sends what is there by then.
-    return defer(() => this.api.save(base, { text: this.text(), message: this.undoName() ?? '' })).pipe(
-      retry({
-        delay: (error: ApiError) => {
-          if (error.problem.status !== 0 && error.problem.status < 500) return throwError(() => error);
-          this.saveState.set('waiting');
-          return timer(RETRY_AFTER);
-        },
-      }),
-      tap((saved) => {
-        this.stored.set(saved);
-        this.saveState.set(saved.text === this.text() ? 'saved' : 'saving');
-      }),
-      catchError((error: ApiError) =>
-        error.problem.status === 412 ? this.meetConflict(base.id) : this.tellProblem(error),
-      ),
-    );
-  }
-
-  private meetConflict(id: string): Observable<unknown> {
-    return this.api.read(this.kind, id).pipe(
-      map((theirs) => {
-        this.theirs.set(theirs);
-        this.saveState.set('conflict');
-      }),
-    );
-  }
-
-  private tellProblem(error: ApiError): Observable<unknown> {
-    this.problem.set(error.problem.detail);
-    return of(undefined);
   }
 }

@@ -2,7 +2,9 @@ import { inject, Injectable } from '@angular/core';
 import type { Scouting, ScoutingRequest } from '@glenmark/contract';
 import { proxy } from 'comlink';
 import { Observable } from 'rxjs';
-import { Analysis, type Hired } from './analysis';
+import { Analysis } from './analysis';
+import type { Analysis as AnalysisWorker } from './analysis.worker';
+import type { Hired } from './worker-slot';
 import type { PageSearch, PageStanding } from './scouting-in-worker';
 
 /** The name of the scouting that this page does by itself; the server's are called otherwise. */
@@ -15,7 +17,7 @@ export const IN_PAGE = 'in-page';
 @Injectable({ providedIn: 'root' })
 export class PageScouting {
   private readonly analysis = inject(Analysis);
-  private hired: Hired | undefined;
+  private hired: Hired<AnalysisWorker> | undefined;
   private last: Scouting | undefined;
 
   /** Begins a search for a revision of the moveset, in place of one that may be under way. */
@@ -69,8 +71,8 @@ export class PageScouting {
         tell({ ...standing, done, findings: findings as unknown as Scouting['findings'] });
       this.last = from;
       tell({});
-      prepare()
-        .then(() => hired.remote.scout(from.situations, proxy(hear)))
+      const scouted = prepare().then(() => hired.remote.scout(from.situations, proxy(hear)));
+      Promise.race([scouted, hired.died])
         .then(
           (isStopped) => tell({ state: isStopped ? 'stopped' : 'done' }),
           (error: unknown) =>

@@ -1,11 +1,14 @@
-import { HttpClient } from '@angular/common/http';
+import { HttpClient, type HttpErrorResponse } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { isUnderWay, type Scouting, type ScoutingRequest } from '@glenmark/contract';
-import { catchError, EMPTY, filter, Observable, of, Subject, switchMap, tap } from 'rxjs';
+import { catchError, EMPTY, filter, Observable, of, retry, Subject, switchMap, tap, timer } from 'rxjs';
 import { toApiError } from './api';
 import { IN_PAGE, PageScouting } from './page-scouting';
 import { Workspace } from './workspace';
+
+/** How long after its stream was refused a running one is looked for again (ms). */
+const RETRY_AFTER = 2000;
 
 /** The scouting of the open moveset: the newest the server has, followed while it runs and found again on return. */
 @Injectable({ providedIn: 'root' })
@@ -33,7 +36,7 @@ export class Scoutings {
         }),
         filter((id) => id !== undefined),
         switchMap((id) =>
-          this.http.get<Scouting[]>(`/api/movesets/${id}/scoutings`).pipe(catchError(() => of([]))),
+          this.http.get<Scouting[]>(`/api/movesets/${encodeURIComponent(id)}/scoutings`).pipe(catchError(() => of([]))),
         ),
         takeUntilDestroyed(),
       )
@@ -66,13 +69,13 @@ export class Scoutings {
 
   stop(): void {
     if (this.current()!.id === IN_PAGE) this.inPage.stop();
-    else this.ask(`/api/scoutings/${this.current()!.id}/stop`, {});
+    else this.ask(`/api/scoutings/${encodeURIComponent(this.current()!.id)}/stop`, {});
   }
 
   /** Goes on with one that was stopped; one that failed begins again. */
   resume(): void {
     if (this.current()!.id === IN_PAGE) this.followed.next(this.inPage.goOn());
-    else this.ask(`/api/scoutings/${this.current()!.id}/resume`, {});
+    else this.ask(`/api/scoutings/${encodeURIComponent(this.current()!.id)}/resume`, {});
   }
 
   private ask(path: string, body: object): void {
@@ -102,12 +105,16 @@ export class Scoutings {
     if (isOther) this.workspace.scouted.set((scouting?.findings.length ?? 0) > 0 ? scouting : undefined);
   }
 
-  /** The states of a scouting as they come; the browser connects again by itself when the server was away. */
+  /** The states of a scouting as they come; connected again when the server was away, until it says that there is none. */
   private events(id: string): Observable<Scouting> {
-    return new Observable((observer) => {
-      const source = new EventSource(`/api/scoutings/${id}/events`);
+    const stream = new Observable<Scouting>((observer) => {
+      const source = new EventSource(`/api/scoutings/${encodeURIComponent(id)}/events`);
       source.onopen = () => this.connected.set(true);
-      source.onerror = () => this.connected.set(false);
+      source.onerror = () => {
+        this.connected.set(false);
+        // Refused, the browser does not connect again by itself.
+        if (source.readyState === EventSource.CLOSED) observer.error(new Error('the event stream was refused'));
+      };
       source.onmessage = ({ data }: MessageEvent<string>) => {
         const state = JSON.parse(data) as Scouting;
         observer.next(state);
@@ -115,5 +122,14 @@ export class Scoutings {
       };
       return () => source.close();
     });
+    return stream.pipe(
+      retry({
+        delay: () =>
+          timer(RETRY_AFTER).pipe(
+            switchMap(() => this.http.get<Scouting>(`/api/scoutings/${encodeURIComponent(id)}`)),
+            catchError((error: HttpErrorResponse) => (error.status === 404 ? EMPTY : of(undefined))),
+          ),
+      }),
+    );
   }
 }

@@ -5,6 +5,7 @@ import { NEVER, of, throwError } from 'rxjs';
 import { Analysis } from './analysis';
 import { Api, ApiError } from './api';
 import { Library } from './library';
+import { UnsentEdits } from './unsent-edits';
 import { Workspace } from './workspace';
 
 const TEXT = `glenmark: 1
@@ -33,16 +34,24 @@ const stored = (revision: number, text = TEXT): StoredDocument => ({
 });
 const failure = (status: number): ApiError => new ApiError({ status, detail: `status ${status}` } as Problem);
 
+/** A browser that has no edits of earlier pages. */
+const NOTHING_KEPT = {
+  failed: () => false,
+  keep: () => Promise.resolve(),
+  forget: () => Promise.resolve(),
+  takeUp: () => Promise.resolve([]),
+};
+
 /** A workspace with a server that answers as it is told to. */
-function setUp(
-  save: (base: StoredDocument, text: string) => ReturnType<Api['save']> = (base, text) =>
+async function setUp(
+  save: (base: { revision: number }, text: string) => ReturnType<Api['save']> = (base, text) =>
     of(stored(base.revision + 1, text)),
 ) {
   const saved: { base: number; text: string }[] = [];
   let server = stored(1);
   const api = {
     read: () => of(server),
-    save: (base: StoredDocument, { text }: { text: string }) => {
+    save: (base: { id: string; revision: number }, { text }: { text: string }) => {
       saved.push({ base: base.revision, text });
       return save(base, text);
     },
@@ -61,10 +70,13 @@ function setUp(
       { provide: Api, useValue: api },
       { provide: Analysis, useValue: analysis },
       { provide: Library, useValue: { tapesFor: () => of([]) } },
+      { provide: UnsentEdits, useValue: NOTHING_KEPT },
     ],
   });
   const workspace = TestBed.inject(Workspace);
   workspace.open('small');
+  await vi.advanceTimersByTimeAsync(0);
+  TestBed.tick();
   return { workspace, saved, analysed, setServer: (document: StoredDocument) => (server = document) };
 }
 
@@ -79,7 +91,7 @@ describe('the workspace', () => {
   afterEach(() => vi.useRealTimers());
 
   it('refuses a change that would not load, and keeps everything as it was', async () => {
-    const { workspace, saved } = setUp();
+    const { workspace, saved } = await setUp();
     const wrong = workspace.apply('break', [{ path: GUARD, value: 'groundd' }]);
     expect(wrong[0]!.message).toContain("did you mean 'grounded'");
     expect(workspace.text()).toBe(TEXT);
@@ -89,7 +101,7 @@ describe('the workspace', () => {
   });
 
   it('saves once after a burst of changes, with the newest text', async () => {
-    const { workspace, saved } = setUp();
+    const { workspace, saved } = await setUp();
     for (const guard of ['airborne', 'rising', 'falling'])
       expect(workspace.apply(guard, [{ path: GUARD, value: guard }])).toEqual([]);
     expect(workspace.saveState()).toBe('saving');
@@ -99,20 +111,8 @@ describe('the workspace', () => {
     expect([workspace.saveState(), workspace.revision()]).toEqual(['saved', 2]);
   });
 
-  it('sends what is not yet saved when another document is opened', () => {
-    const { workspace } = setUp();
-    const sent = vi.spyOn(globalThis, 'fetch').mockResolvedValue(new Response());
-    workspace.apply('one', [{ path: GUARD, value: 'falling' }]);
-    workspace.open('other');
-    expect(sent).toHaveBeenCalledOnce();
-    const [path, request] = sent.mock.calls[0]!;
-    expect([path, request?.method]).toEqual(['/api/movesets/small', 'PUT']);
-    expect(String(request?.body)).toContain('when: falling');
-    sent.mockRestore();
-  });
-
-  it('a step that goes on is one with the step before it, and undone with it', () => {
-    const { workspace } = setUp();
+  it('a step that goes on is one with the step before it, and undone with it', async () => {
+    const { workspace } = await setUp();
     for (const guard of ['airborne', 'rising'])
       workspace.apply('turn', [{ path: GUARD, value: guard }], { goesOn: true });
     workspace.apply('other', [{ path: GUARD, value: 'falling' }], { goesOn: true });
@@ -123,7 +123,7 @@ describe('the workspace', () => {
   });
 
   it('tells what was found first, once the tapes are there, and how many expectations are met', async () => {
-    const { workspace } = setUp();
+    const { workspace } = await setUp();
     await settle(1000);
     const first = workspace.findings()[0]!.fingerprint;
     expect([...workspace.atOpening()!]).toEqual([first]);
@@ -134,8 +134,8 @@ describe('the workspace', () => {
     expect([...workspace.atOpening()!]).toEqual([first]);
   });
 
-  it('undoes and does again step by step, and a new change forgets what was undone', () => {
-    const { workspace } = setUp();
+  it('undoes and does again step by step, and a new change forgets what was undone', async () => {
+    const { workspace } = await setUp();
     workspace.apply('one', [{ path: GUARD, value: 'airborne' }]);
     workspace.apply('two', [{ path: GUARD, value: 'rising' }]);
     expect(workspace.undoName()).toBe('two');
@@ -153,7 +153,7 @@ describe('the workspace', () => {
 
   it('keeps trying while the server does not answer, and says so', async () => {
     let up = false;
-    const { workspace, saved } = setUp((base, text) =>
+    const { workspace, saved } = await setUp((base, text) =>
       up ? of(stored(base.revision + 1, text)) : throwError(() => failure(0)),
     );
     workspace.apply('one', [{ path: GUARD, value: 'airborne' }]);
@@ -168,7 +168,7 @@ describe('the workspace', () => {
   const conflicted = async () => {
     const theirs = stored(5, TEXT.replace('when: grounded', 'when: rising'));
     let first = true;
-    const set = setUp((base, text) => {
+    const set = await setUp((base, text) => {
       if (!first) return of(stored(base.revision + 1, text));
       first = false;
       return throwError(() => failure(412));
@@ -200,7 +200,7 @@ describe('the workspace', () => {
   });
 
   it('looks for findings after each change, and shows that the old ones are old meanwhile', async () => {
-    const { workspace, analysed } = setUp();
+    const { workspace, analysed } = await setUp();
     await settle(100);
     expect(workspace.findingsFresh()).toBe(true);
     workspace.apply('one', [{ path: GUARD, value: 'airborne' }]);
@@ -212,7 +212,7 @@ describe('the workspace', () => {
   });
 
   it('says what stands in the way of opening', async () => {
-    const { workspace } = setUp();
+    const { workspace } = await setUp();
     TestBed.inject(Api).read = () => throwError(() => failure(404));
     workspace.open('other');
     await settle(0);

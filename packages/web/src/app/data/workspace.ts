@@ -12,12 +12,15 @@ import {
   type Machine,
   readMoveset,
 } from '@glenmark/core';
-import { combineLatest, debounceTime, filter, type Observable, switchMap, tap } from 'rxjs';
+import { catchError, combineLatest, debounceTime, EMPTY, filter, type Observable, retry, switchMap, tap, timer } from 'rxjs';
 import type { Scouting } from '@glenmark/contract';
 import { Analysis } from './analysis';
 import type { Expected, ScoutedFindings } from './analysis.worker';
 import { Desk } from './desk';
 import { Library, playableOf, type TapeEntry } from './library';
+
+/** How long after a failure the tapes are read again (ms). */
+const RETRY_AFTER = 3000;
 
 /** The texts that were read last: one edit asks for the same one several times, and each reading costs an edit's worth of time. */
 const readings: { text: string; compiled: Compiled }[] = [];
@@ -48,13 +51,15 @@ export class Workspace extends Desk {
   readonly atOpening = signal<ReadonlySet<string> | undefined>(undefined);
   /** Expectations of the moveset's own tapes; undefined until they were played. */
   readonly expected = signal<Expected | undefined>(undefined);
+  /** Why findings could not be looked for; the next edit tries again. */
+  readonly analysisFailed = signal<string | undefined>(undefined);
   /** False from an edit until its findings are there. */
   readonly findingsFresh = signal(false);
 
   /** Whether the tapes are there too: what is found before that is not all there is. */
   private isComplete = false;
 
-  readonly name = computed(() => this.compiled().file?.name ?? this.stored()?.name ?? '');
+  readonly name = computed(() => this.compiled().file?.name ?? this.document()?.name() ?? '');
   readonly compiled = computed<Compiled>(() =>
     this.text() === '' ? { diagnostics: [] } : reading(this.text()),
   );
@@ -68,7 +73,13 @@ export class Workspace extends Desk {
         filter(([text]) => text !== ''),
         debounceTime(30),
         switchMap(([text, tapes, scouted]) =>
-          this.analysis.findings(text, this.ownTapes(tapes), this.witnessesOf(scouted)),
+          this.analysis.findings(text, this.ownTapes(tapes), this.witnessesOf(scouted)).pipe(
+            tap(() => this.analysisFailed.set(undefined)),
+            catchError((error: Error) => {
+              this.analysisFailed.set(error.message);
+              return EMPTY;
+            }),
+          ),
         ),
         takeUntilDestroyed(),
       )
@@ -83,7 +94,9 @@ export class Workspace extends Desk {
       .pipe(
         filter(([text]) => text !== ''),
         debounceTime(400),
-        switchMap(([text, tapes]) => this.analysis.expected(text, this.ownTapes(tapes))),
+        switchMap(([text, tapes]) =>
+          this.analysis.expected(text, this.ownTapes(tapes)).pipe(catchError(() => EMPTY)),
+        ),
         takeUntilDestroyed(),
       )
       .subscribe((expected) => this.expected.set(expected));
@@ -109,16 +122,16 @@ export class Workspace extends Desk {
     return reading(text).diagnostics;
   }
 
-  protected override load(id: string): Observable<unknown> {
+  protected override opening(): void {
     this.findings.set([]);
     this.atOpening.set(undefined);
     this.isComplete = false;
     this.expected.set(undefined);
-    return super.load(id);
   }
 
   protected override loaded(id: string): Observable<unknown> {
     return this.library.tapesFor(id).pipe(
+      retry({ delay: () => timer(RETRY_AFTER) }),
       tap((tapes) => {
         this.isComplete = true;
         this.tapes.set(tapes);
@@ -137,7 +150,7 @@ export class Workspace extends Desk {
     return {
       findings: scouted.findings as unknown as Finding[],
       courses: this.library.courses().map((c) => c.text),
-      isCurrent: scouted.revision === this.revision() && this.text() === this.stored()?.text,
+      isCurrent: scouted.revision === this.revision() && this.isAsSaved(),
     };
   }
 

@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { readTape, type Session, slugOf, why } from '@glenmark/core';
-import { of, switchMap } from 'rxjs';
+import { catchError, of, switchMap } from 'rxjs';
 import { Analysis } from '../data/analysis';
 import { Library } from '../data/library';
 import { Workspace } from '../data/workspace';
@@ -80,7 +80,13 @@ export class WitnessView implements OnDestroy {
           const course = this.library.courses().find((c) => c.id === name || slugOf(c.name) === name);
           return course === undefined
             ? of({ session: undefined, wrong: [$localize`The course of this tape is not on the shelf.`] })
-            : this.analysis.run(moveset, course.text, tape);
+            : this.analysis
+                .run(moveset, course.text, tape)
+                .pipe(
+                  catchError((error: Error) =>
+                    of({ session: undefined, wrong: [$localize`The run failed\: ${error.message}.`] }),
+                  ),
+                );
         }),
         takeUntilDestroyed(),
       )

@@ -1,8 +1,12 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { formatDate } from '@angular/common';
+import { Router, RouterLink } from '@angular/router';
+import type { ApiError } from '../data/api';
 import type { Desk } from '../data/desk';
+import { addressOf } from './address';
+import { Teller } from '../ui/teller';
 
-/** What stands in the way of a document that is open: another window saved it first, or it cannot be read. */
+/** What stands in the way of a document that is open: another window saved it first, or the server will not take it. */
 @Component({
   selector: 'gm-desk-notice',
   imports: [RouterLink],
@@ -23,7 +27,17 @@ import type { Desk } from '../data/desk';
       </p>
     }
     @if (desk().problem(); as problem) {
-      <p role="alert">{{ problem }} <a i18n routerLink="/">To the shelf</a></p>
+      <p role="alert">
+        <span>{{ problem }}</span>
+        @if (isRefused()) {
+          <span i18n>Your changes are kept in this browser.</span>
+          <button i18n type="button" class="plain-button small first" (click)="saveAsNew()">
+            Save as a new document
+          </button>
+          <button i18n type="button" class="plain-button small" (click)="discard()">Discard my changes</button>
+        }
+        <a i18n routerLink="/">To the shelf</a>
+      </p>
     }
   `,
   styles: `
@@ -39,7 +53,33 @@ import type { Desk } from '../data/desk';
   `,
 })
 export class DeskNotice {
+  private readonly router = inject(Router);
+  private readonly teller = inject(Teller);
   readonly desk = input.required<Desk>();
   /** What it is a revision of, where that is not plain: “of the tape”. */
   readonly of = input('');
+  protected readonly isRefused = computed(() => this.desk().saveState() === 'refused');
+
+  constructor() {
+    effect(() => {
+      const at = this.desk().restoredFrom();
+      if (at === undefined) return;
+      const time = formatDate(at, 'd MMM, HH:mm', 'en');
+      this.teller.say($localize`Your changes of ${time} had not been saved. They are restored here.`);
+    });
+  }
+
+  protected saveAsNew(): void {
+    this.desk()
+      .saveAsNew()
+      .subscribe({
+        next: (made) => void this.router.navigate(addressOf(made)),
+        error: (error: ApiError) => this.teller.say(error.problem.detail),
+      });
+  }
+
+  protected discard(): void {
+    this.desk().discard();
+    void this.router.navigate(['/']);
+  }
 }

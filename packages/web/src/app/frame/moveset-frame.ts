@@ -8,9 +8,13 @@ import { DeskNotice } from './desk-notice';
   selector: 'gm-moveset-frame',
   imports: [DeskNotice, RouterOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(window:pagehide)': 'workspace.flush()' },
   template: `
     <gm-desk-notice [desk]="workspace" />
+    @if (workspace.analysisFailed(); as failure) {
+      <p role="alert" class="failure" i18n>
+        The findings could not be computed: {{ failure }}. The next edit tries again.
+      </p>
+    }
     @if (workspace.machine()) {
       <router-outlet />
     } @else if (workspace.compiled().diagnostics.length > 0) {
@@ -30,6 +34,11 @@ import { DeskNotice } from './desk-notice';
       flex-direction: column;
       flex: 1;
       min-height: 0;
+    }
+    .failure {
+      padding: 8px 14px;
+      background: var(--rowan-wash);
+      border-bottom: 1px solid var(--rule-2);
     }
     .unreadable {
       padding: 40px;

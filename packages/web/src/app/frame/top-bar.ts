@@ -12,6 +12,7 @@ import { askedOf } from '../findings/asked';
 import { isTyping } from '../ui/typing';
 import { OpenKeys } from './open-keys';
 import { SAVE_WORDS } from './save-words';
+import { UnsavedList } from './unsaved-list';
 
 const VIEWS = [
   { path: 'model', label: $localize`Model` },
@@ -22,7 +23,7 @@ const VIEWS = [
 /** The bar on every view: where we are, what the open moveset is called, and the three questions with their counts. */
 @Component({
   selector: 'gm-top-bar',
-  imports: [RouterLink, RouterLinkActive, MatTooltip],
+  imports: [RouterLink, RouterLinkActive, MatTooltip, UnsavedList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'onKey($event)' },
   templateUrl: './top-bar.html',
@@ -54,6 +55,11 @@ export class TopBar {
     /\/run\b/.test(this.url()) && this.tapes.id() !== undefined ? this.tapes : this.workspace,
   );
   protected readonly saveWord = computed(() => SAVE_WORDS[this.desk().saveState()]);
+  protected readonly isUnsaved = computed(() => !['saved', 'saving'].includes(this.desk().saveState()));
+  /** The document whose state the bar shows beside its name. */
+  protected readonly spokenOf = computed(() =>
+    this.open() ? `${this.desk() === this.tapes ? 'tape' : 'moveset'}/${this.desk().id()}` : undefined,
+  );
   protected readonly undoTip = computed(() =>
     this.desk().undoName() === undefined
       ? $localize`Nothing to undo`

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { Measures, Parting, Session } from '@glenmark/core';
-import { of, switchMap } from 'rxjs';
+import { catchError, of, switchMap } from 'rxjs';
 import { Analysis } from '../data/analysis';
 import type { Compared } from '../data/analysis.worker';
 import { Workspace } from '../data/workspace';
@@ -100,10 +100,16 @@ export class ComparePanel {
       .pipe(
         switchMap(({ own, other }) => {
           this.waiting.set(true);
-          if (own.moveset === '' || other === undefined) return of([]);
-          return other === 'rates'
-            ? this.analysis.atRates(own.moveset, own.course, own.tape, RATES)
-            : this.analysis.beside([{ ...own, label: $localize`this` }, other]);
+          if (own.moveset === '' || other === undefined) return of<Compared[]>([]);
+          const compared =
+            other === 'rates'
+              ? this.analysis.atRates(own.moveset, own.course, own.tape, RATES)
+              : this.analysis.beside([{ ...own, label: $localize`this` }, other]);
+          return compared.pipe(
+            catchError((error: Error) =>
+              of<Compared[]>([{ label: '', passed: 0, expected: 0, wrong: [$localize`The runs failed\: ${error.message}`] }]),
+            ),
+          );
         }),
         takeUntilDestroyed(),
       )

@@ -1,7 +1,7 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { type Session, toMachineTick } from '@glenmark/core';
-import { of, switchMap } from 'rxjs';
+import { catchError, of, switchMap } from 'rxjs';
 import { Analysis, type Played } from '../data/analysis';
 import type { Agreement } from '../data/analysis.worker';
 import { TapeDesk } from '../data/tape-desk';
@@ -55,7 +55,9 @@ export class PlayedTape {
           if (entry === undefined || text === '') return of(none());
           return entry.course === undefined
             ? of(none($localize`The course of “${entry.tape.name}” is not on the shelf.`))
-            : this.analysis.run(text, entry.course.text, entry.tape.text);
+            : this.analysis
+                .run(text, entry.course.text, entry.tape.text)
+                .pipe(catchError((error: Error) => of(none($localize`The run failed\: ${error.message}.`))));
         }),
         takeUntilDestroyed(),
       )

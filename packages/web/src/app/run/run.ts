@@ -65,7 +65,6 @@ import { SideWidth } from '../ui/side-width';
   host: {
     '(document:keydown)': 'onKey($event)',
     '(document:paste)': 'onPaste($event)',
-    '(window:pagehide)': 'desk.flush()',
   },
   templateUrl: './run.html',
   styleUrl: './run.scss',
