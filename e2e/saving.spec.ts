@@ -25,7 +25,10 @@ const open = async (page: Page, name: string): Promise<void> => {
 
 /** Gives the first crossing of the open moveset an effect. */
 async function addEffect(page: Page, effect: string): Promise<void> {
-  await page.getByRole('gridcell', { name: /^\w+ to \w+: (?!no crossing)/ }).first().click();
+  await page
+    .getByRole('gridcell', { name: /^\w+ to \w+: (?!no crossing)/ })
+    .first()
+    .click();
   const effects = page.getByRole('textbox', { name: 'Effects' });
   await effects.fill(effect);
   await effects.press('Enter');
@@ -42,11 +45,13 @@ test('an edit that waits for the server is saved to its own document, whatever i
   const server = await outage(app);
   await open(app, 'Lock keeper');
   await addEffect(app, 'face left');
-  await expect(app.getByText('not saved: waiting for the server')).toBeVisible();
+  await expect(app.getByText('not saved, retrying')).toBeVisible();
 
+  await app.getByRole('link', { name: 'Glenmark, to the shelf' }).click();
+  await expect(app.getByRole('status')).toContainText(/Lock keeper\s+not saved, retrying/);
   await open(app, 'Signal kite');
-  const waiting = app.getByRole('status').getByRole('link', { name: /Lock keeper/ });
-  await expect(waiting).toContainText('not saved: waiting for the server');
+  const waiting = app.getByRole('status').getByRole('link', { name: '1 not saved' });
+  await expect(waiting).toBeVisible();
   await expect(app.getByText(`r ${kite.revision} · saved`)).toBeVisible();
 
   server.on = false;
@@ -62,7 +67,7 @@ test('an edit outlives its page, and is restored in the next one', async ({ app,
   await outage(app);
   await open(app, 'Lock keeper');
   await addEffect(app, 'face right');
-  await expect(app.getByText('not saved: waiting for the server')).toBeVisible();
+  await expect(app.getByText('not saved, retrying')).toBeVisible();
   await app.close();
 
   const next = await context.newPage();
@@ -79,7 +84,7 @@ test('an edit of a page that is gone and another revision are both there to choo
   await outage(app);
   await open(app, 'Lock keeper');
   await addEffect(app, 'face left; face right');
-  await expect(app.getByText('not saved: waiting for the server')).toBeVisible();
+  await expect(app.getByText('not saved, retrying')).toBeVisible();
   // Somebody else saves meanwhile.
   const theirs = await stored(app, 'lock-keeper');
   const saved = await app.request.put('/api/movesets/lock-keeper', {

@@ -26,6 +26,8 @@ for (const [name, [run, full, small, zero]] of Object.entries(CAMPAIGNS)) {
   failed ||= wrong.length > 0;
   const told = Object.entries(figures).map(([figure, value]) => `${figure} ${value}`);
   const verdict = wrong.length > 0 ? `FAILED: ${wrong.join(', ')} should be 0` : 'ok';
-  process.stdout.write(`${name}: ${told.join(', ')} (${Math.round((Date.now() - began) / 1000)} s) ${verdict}\n`);
+  process.stdout.write(
+    `${name}: ${told.join(', ')} (${Math.round((Date.now() - began) / 1000)} s) ${verdict}\n`,
+  );
 }
 process.exit(failed ? 1 : 0);

@@ -1,5 +1,14 @@
 // (c) A byte flipped, or the file cut, in files of a data folder.
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import { lostOf, makeDocuments, randomFrom, saving, startServer, stopServer } from './server.mjs';
@@ -58,7 +67,10 @@ export async function damage({ files: wanted, seed = 1 }) {
         const lost = await lostOf(again.url, newest).catch(() => newest.length);
         const list = await fetch(`${again.url}/api/movesets`).then((r) => r.json());
         if (list.length !== count) figures.empty++;
-        if (lost > 0 || list.length !== count) wrong.push(`${how} ${relative(sound, file)} at ${at}: ${lost} lost, ${list.length} of ${count} listed`);
+        if (lost > 0 || list.length !== count)
+          wrong.push(
+            `${how} ${relative(sound, file)} at ${at}: ${lost} lost, ${list.length} of ${count} listed`,
+          );
         figures.lost += lost;
         await stopServer(again);
       }

@@ -23,7 +23,11 @@ export async function killing({ rounds, seed = 1 }) {
       if (round > 0) slowest = Math.max(slowest, Date.now() - began);
       ids ??= await makeDocuments(server.url, 4);
       const before = acknowledged.length;
-      await ask(server.url, 'POST', '/api/scoutings', { moveset: 'courier', courses: ['mill-yard'], situations: 1_000_000 });
+      await ask(server.url, 'POST', '/api/scoutings', {
+        moveset: 'courier',
+        courses: ['mill-yard'],
+        situations: 1_000_000,
+      });
       const { done } = saving(server.url, ids, acknowledged);
       await new Promise((over) => setTimeout(over, 50 + random.below(600)));
       server.child.kill('SIGKILL');

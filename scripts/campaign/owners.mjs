@@ -19,11 +19,15 @@ export async function twoServers({ rounds }) {
     const second = await startServer(link).catch((error) => error);
     if (!(second instanceof Error) || !/in use by another/.test(second.message)) bothRan++;
     // In a process namespace of its own, where process numbers say nothing; not every machine lets us make one.
-    const apart = spawnSync('unshare', ['-p', '-f', process.execPath, join(root, 'packages/server/dist/main.js')], {
-      env: { ...process.env, PORT: '0', GLENMARK_DATA: data },
-      encoding: 'utf8',
-      timeout: 30_000,
-    });
+    const apart = spawnSync(
+      'unshare',
+      ['-p', '-f', process.execPath, join(root, 'packages/server/dist/main.js')],
+      {
+        env: { ...process.env, PORT: '0', GLENMARK_DATA: data },
+        encoding: 'utf8',
+        timeout: 30_000,
+      },
+    );
     if (apart.status === 1 && /in use by another/.test(apart.stderr)) namespaces++;
     else if (/Glenmark is at/.test(apart.stdout ?? '')) bothRan++;
     first.child.kill('SIGKILL');

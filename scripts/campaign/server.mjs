@@ -10,7 +10,15 @@ const MAIN = join(root, 'packages/server/dist/main.js');
 export function startServer(data, { preload, env = {} } = {}) {
   return new Promise((done, failed) => {
     const child = spawn(process.execPath, [...(preload ? ['--import', preload] : []), MAIN], {
-      env: { ...process.env, PORT: '0', HOST: '', GLENMARK_TOKEN: '', LOG_LEVEL: 'error', GLENMARK_DATA: data, ...env },
+      env: {
+        ...process.env,
+        PORT: '0',
+        HOST: '',
+        GLENMARK_TOKEN: '',
+        LOG_LEVEL: 'error',
+        GLENMARK_DATA: data,
+        ...env,
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     let out = '';
@@ -22,7 +30,9 @@ export function startServer(data, { preload, env = {} } = {}) {
     };
     child.stdout.on('data', read);
     child.stderr.on('data', read);
-    child.once('exit', (code) => failed(Object.assign(new Error(out.trim() || `ended with ${code}`), { code })));
+    child.once('exit', (code) =>
+      failed(Object.assign(new Error(out.trim() || `ended with ${code}`), { code })),
+    );
   });
 }
 
@@ -62,7 +72,11 @@ export function randomFrom(seed) {
     t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
     return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
   };
-  return { next, below: (n) => Math.floor(next() * n), pick: (list) => list[Math.floor(next() * list.length)] };
+  return {
+    next,
+    below: (n) => Math.floor(next() * n),
+    pick: (list) => list[Math.floor(next() * list.length)],
+  };
 }
 
 /** Writers that save to documents of their own, one after the other, until the server goes; what was acknowledged. */
@@ -72,9 +86,12 @@ export function saving(url, writers, acknowledged) {
     let { etag } = await ask(url, 'GET', `/api/movesets/${id}`).catch(() => ({}));
     for (let n = 0; goesOn && etag; n++) {
       const text = kiteNamed(id, `${id} ${n} ${'x'.repeat(n % 4000)} ${Math.random()}`);
-      const reply = await ask(url, 'PUT', `/api/movesets/${id}`, { text }, { 'If-Match': etag }).catch(() => undefined);
+      const reply = await ask(url, 'PUT', `/api/movesets/${id}`, { text }, { 'If-Match': etag }).catch(
+        () => undefined,
+      );
       if (reply === undefined) break;
-      if (reply.status !== 200) throw new Error(`a save was answered ${reply.status}: ${JSON.stringify(reply.body)}`);
+      if (reply.status !== 200)
+        throw new Error(`a save was answered ${reply.status}: ${JSON.stringify(reply.body)}`);
       etag = reply.etag;
       acknowledged.push({ id, revision: reply.body.revision, text });
     }
@@ -96,7 +113,9 @@ export async function lostOf(url, acknowledged) {
 export async function makeDocuments(url, count) {
   const ids = [];
   for (let i = 0; i < count; i++) {
-    const { status, body } = await ask(url, 'POST', '/api/movesets', { text: kiteNamed(`writer${i}`, 'first') });
+    const { status, body } = await ask(url, 'POST', '/api/movesets', {
+      text: kiteNamed(`writer${i}`, 'first'),
+    });
     if (status !== 201) throw new Error(`a document was refused: ${JSON.stringify(body)}`);
     ids.push(body.id);
   }

@@ -34,16 +34,17 @@ export const revisionSchema = z.object({
 });
 
 /** Text that can be stored: whole characters, and no NUL among them. */
-const storable = z
-  .string()
-  .refine((text) => !text.includes('\0') && !LONE_SURROGATE.test(text), {
-    error: 'expected text without NUL and without halves of characters',
-  });
+const storable = z.string().refine((text) => !text.includes('\0') && !LONE_SURROGATE.test(text), {
+  error: 'expected text without NUL and without halves of characters',
+});
 const LONE_SURROGATE = /\p{Surrogate}/u;
 
 /** What a save or an import sends. A byte order mark at the beginning of the text is taken off. */
 export const draftSchema = z.strictObject({
-  text: storable.min(1).max(MAX_TEXT).overwrite((text) => text.replace(/^\uFEFF/, '')),
+  text: storable
+    .min(1)
+    .max(MAX_TEXT)
+    .overwrite((text) => text.replace(/^\uFEFF/, '')),
   message: storable.max(500).optional(),
 });
 

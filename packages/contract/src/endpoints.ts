@@ -149,7 +149,8 @@ export const ENDPOINTS = {
   save: {
     method: 'put',
     path: '/api/{collection}/{id}',
-    summary: 'Adds a revision on top of the one named by If-Match; a text that is there already is left as it is',
+    summary:
+      'Adds a revision on top of the one named by If-Match; a text that is there already is left as it is',
     parameters: { collection, id: idSchema },
     body: draftSchema,
     ifMatch: true,

@@ -33,7 +33,13 @@ export function readConfig(env: NodeJS.ProcessEnv, platform: NodeJS.Platform = p
     port,
     host,
     data: resolve(given('GLENMARK_DATA') ?? defaultData(env, platform)),
-    hosts: ['localhost', '127.0.0.1', '[::1]', host.includes(':') ? `[${host}]` : host.toLowerCase(), ...extra],
+    hosts: [
+      'localhost',
+      '127.0.0.1',
+      '[::1]',
+      host.includes(':') ? `[${host}]` : host.toLowerCase(),
+      ...extra,
+    ],
     token: token ?? (isLoopback(host) ? undefined : 'make'),
   };
 }

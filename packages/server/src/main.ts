@@ -6,7 +6,9 @@ const level = process.env['LOG_LEVEL'] || 'warn';
 
 try {
   if (!(level in pino.levels.values) && level !== 'silent')
-    throw new RangeError(`LOG_LEVEL is '${level}', expected ${Object.keys(pino.levels.values).join(', ')} or silent`);
+    throw new RangeError(
+      `LOG_LEVEL is '${level}', expected ${Object.keys(pino.levels.values).join(', ')} or silent`,
+    );
   const log = pino({ level });
   const config = readConfig(process.env);
   const running = await serve(config, log);

@@ -36,7 +36,14 @@ export async function serve(config: Config, log: Logger): Promise<Running> {
   // The port first: whether it is free is known at once, and the data need not be opened for that.
   let answer: RequestListener = (_, res) => {
     res.writeHead(503, { 'Content-Type': 'application/problem+json', 'Retry-After': '2' });
-    res.end(JSON.stringify({ type: 'about:blank', title: 'Starting', status: 503, detail: 'The server is starting.' }));
+    res.end(
+      JSON.stringify({
+        type: 'about:blank',
+        title: 'Starting',
+        status: 503,
+        detail: 'The server is starting.',
+      }),
+    );
   };
   const server = await listen((req, res) => answer(req, res), config);
   const undo: (() => unknown)[] = [() => closed(server)];

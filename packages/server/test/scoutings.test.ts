@@ -37,8 +37,7 @@ const asked = (more: object = {}) => ({
   ...more,
 });
 
-const ended = (list: Scoutings, id: string): Promise<Scouting> =>
-  followed(list, id, () => undefined);
+const ended = (list: Scoutings, id: string): Promise<Scouting> => followed(list, id, () => undefined);
 
 /** Follows a scouting to its end; `see` gets each state as it comes. */
 function followed(list: Scoutings, id: string, see: (state: Scouting) => unknown): Promise<Scouting> {

@@ -83,7 +83,9 @@ function countsAt(value: unknown, pattern: readonly string[], at: Path = []): { 
   if (step === undefined) return [{ at, count: Object.keys(value).length }];
   if (step !== '*') return countsAt(value[step], rest, [...at, step]);
   const keys = Array.isArray(value) ? value.keys() : Object.keys(value);
-  return [...keys].flatMap((key) => countsAt((value as Record<string | number, unknown>)[key], rest, [...at, key]));
+  return [...keys].flatMap((key) =>
+    countsAt((value as Record<string | number, unknown>)[key], rest, [...at, key]),
+  );
 }
 
 /** The states in all lanes and groups, and how deep groups stand in groups; without recursion, for depth is no promise. */

@@ -205,6 +205,7 @@ function countLines(text: string): number {
 
 const plainYamlMessage = (message: string): string => {
   const first = message.split('\n')[0]!.trim().replace(/\.$/, '');
-  if (/call stack/i.test(first)) return 'it is nested too deeply here, expected a document as one would write it';
+  if (/call stack/i.test(first))
+    return 'it is nested too deeply here, expected a document as one would write it';
   return `the YAML is broken here: ${first.charAt(0).toLowerCase()}${first.slice(1)}`;
 };

@@ -52,7 +52,10 @@ export function createChecker({ limit = 5000, memory = 768, waiting = 200 }: Che
   return {
     async check(kind, text) {
       if (turn.pendingCount >= waiting)
-        throw new ProblemError(503, 'Nothing was saved: too many documents wait to be checked. Try again in a moment.');
+        throw new ProblemError(
+          503,
+          'Nothing was saved: too many documents wait to be checked. Try again in a moment.',
+        );
       for (let tries = 1; ; tries++) {
         try {
           return await turn(() => pool.run({ kind, text }, { signal: AbortSignal.timeout(limit) }));

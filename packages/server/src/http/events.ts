@@ -20,7 +20,10 @@ let open = 0;
  */
 export function sendEvents<T>(ctx: Context, subscribe: Subscribe<T>): PassThrough {
   if (open >= MOST_STREAMS)
-    throw new ProblemError(503, `There are ${MOST_STREAMS} event streams already; close some, or ask again later.`);
+    throw new ProblemError(
+      503,
+      `There are ${MOST_STREAMS} event streams already; close some, or ask again later.`,
+    );
   // Each event goes out as it is made: nothing may wait for more of them to compress.
   ctx.compress = false;
   ctx.req.socket.setTimeout(0);

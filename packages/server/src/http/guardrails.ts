@@ -9,7 +9,10 @@ export const wellFormed: Middleware = async (ctx, next) => {
   try {
     path = decodeURIComponent(ctx.path);
   } catch {
-    throw new ProblemError(400, 'The address has a percent sign that is not followed by two hexadecimal digits of UTF-8.');
+    throw new ProblemError(
+      400,
+      'The address has a percent sign that is not followed by two hexadecimal digits of UTF-8.',
+    );
   }
   if (path.includes('\0')) throw new ProblemError(400, 'The address has a NUL in it.');
   await next();

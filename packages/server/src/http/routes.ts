@@ -71,7 +71,10 @@ function handlers({
     async list({ ctx, kind, page }) {
       const { items, next } = await store.list(kind, page);
       if (next !== undefined) {
-        const query = new URLSearchParams({ ...(page.limit === undefined ? {} : { limit: String(page.limit) }), cursor: next });
+        const query = new URLSearchParams({
+          ...(page.limit === undefined ? {} : { limit: String(page.limit) }),
+          cursor: next,
+        });
         ctx.set('Link', `<${ctx.path}?${query}>; rel="next"`);
       }
       return items;
@@ -228,6 +231,8 @@ function requestKey(ctx: Context, body: unknown): RequestKey | undefined {
   if (key === '') return undefined;
   if (key.length > 200)
     throw new ProblemError(400, `The Idempotency-Key has ${key.length} characters, expected at most 200.`);
-  const hash = createHash('sha256').update(`${ctx.path}\n${JSON.stringify(body)}`).digest('hex');
+  const hash = createHash('sha256')
+    .update(`${ctx.path}\n${JSON.stringify(body)}`)
+    .digest('hex');
   return { key, hash };
 }

@@ -30,10 +30,7 @@ const liveRow = <Row extends { createdAt: Date }>(row: Stored<Row>): Row =>
   ({ ...row, createdAt: new Date(row.createdAt as string) }) as unknown as Row;
 
 /** Puts a revision in place, as the newest of its document. */
-export async function putRevision(
-  tx: Transaction,
-  row: typeof revisions.$inferSelect,
-): Promise<void> {
+export async function putRevision(tx: Transaction, row: typeof revisions.$inferSelect): Promise<void> {
   const { kind, id, name, number: head, createdAt: updatedAt } = row;
   await tx
     .insert(documents)

@@ -10,8 +10,7 @@ import { selfCheck } from './self-check.js';
 
 /** What an examination came to. `copy` says how the second copy is; `applied` how many of its lines the database lacked. */
 export type Verdict =
-  | { state: 'sound'; applied: number; at: number; copy: SecondCopy }
-  | { state: 'damaged'; reason: string };
+  { state: 'sound'; applied: number; at: number; copy: SecondCopy } | { state: 'damaged'; reason: string };
 
 const { database, journal } = workerData as { database: string; journal: string };
 
@@ -22,7 +21,8 @@ async function lineOf(db: Database): Promise<number> {
 }
 
 async function examined(): Promise<Verdict> {
-  if (!existsSync(join(database, 'PG_VERSION'))) return { state: 'damaged', reason: 'its PG_VERSION is missing' };
+  if (!existsSync(join(database, 'PG_VERSION')))
+    return { state: 'damaged', reason: 'its PG_VERSION is missing' };
   const { db, client } = await openDatabase(database, { checking: true });
   const at = await lineOf(db);
   const heads: Heads = new Map();

@@ -49,14 +49,16 @@ export async function recover(folder: string, release: string): Promise<Recovere
 async function soundDatabase(database: string, journal: string): Promise<Recovered> {
   if (!existsSync(database)) {
     const copy = await readSecondCopy(journal, () => undefined);
-    if (copy.exists && copy.last + copy.after > 0) return rebuilt(database, journal, 'The database was missing');
+    if (copy.exists && copy.last + copy.after > 0)
+      return rebuilt(database, journal, 'The database was missing');
     await createDatabase(database);
     return { last: 0, isJournalStale: false, notes: [] };
   }
   const verdict = await examine(database, journal);
   if (verdict.state === 'sound') {
     const { copy, at, applied } = verdict;
-    const notes = applied === 0 ? [] : [`The database was given ${counted(applied, 'save')} from the journal.`];
+    const notes =
+      applied === 0 ? [] : [`The database was given ${counted(applied, 'save')} from the journal.`];
     if (copy.damaged > 0)
       notes.push('The journal was damaged and is written anew from the database; nothing was lost.');
     return { last: at, isJournalStale: !copy.exists || copy.damaged > 0 || copy.last < at, notes };

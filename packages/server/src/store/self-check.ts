@@ -28,7 +28,9 @@ export async function selfCheck(db: Database, expected: Heads): Promise<string |
     if (found.number < number || (found.number === number && found.hash !== hash))
       return `${key} is at an older revision than was saved`;
   }
-  const [size] = await rows<{ size: number }>(sql`select coalesce(sum(length(text)), 0)::float8 as size from revisions`);
+  const [size] = await rows<{ size: number }>(
+    sql`select coalesce(sum(length(text)), 0)::float8 as size from revisions`,
+  );
   if ((size?.size ?? 0) <= HASHED_WHOLE) {
     const [wrong] = await rows<{ count: number }>(sql`
       select count(*)::int as count from revisions

@@ -39,6 +39,9 @@ export async function* allEntries(db: Database): AsyncGenerator<Entry> {
   for (const row of await db.select().from(scoutings).orderBy(asc(scoutings.createdAt)))
     yield { op: 'scouting', row: storedRow(row) };
   for (const row of await db.select().from(requests)) yield { op: 'request', row: storedRow(row) };
-  const rest = await db.select().from(settings).where(sql`${settings.key} <> ${JOURNAL_SETTING}`);
+  const rest = await db
+    .select()
+    .from(settings)
+    .where(sql`${settings.key} <> ${JOURNAL_SETTING}`);
   for (const { key, value } of rest) yield { op: 'setting', key, value };
 }

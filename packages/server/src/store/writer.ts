@@ -96,10 +96,14 @@ export function createWriter({ db, journal: first, last: before, free, committed
         for (const { reject } of batch) reject(error);
       }
     }
-    running = undefined;
   }
 
-  const begin = (): Promise<void> => (running ??= work());
+  const begin = (): Promise<void> =>
+    (running ??= work().finally(() => {
+      running = undefined;
+      // One that came after the last look, and found somebody at work.
+      if (waiting.length > 0) void begin();
+    }));
 
   return {
     write: (change) =>

@@ -53,9 +53,7 @@ export class Api {
 
   /** What a document has been, newest first. */
   revisions(kind: Kind, id: string): Observable<Revision[]> {
-    return this.http
-      .get<Revision[]>(`${addressOf({ kind, id })}/revisions`)
-      .pipe(catchError(toApiError));
+    return this.http.get<Revision[]>(`${addressOf({ kind, id })}/revisions`).pipe(catchError(toApiError));
   }
 
   readRevision(kind: Kind, id: string, number: number): Observable<StoredDocument> {
@@ -107,9 +105,7 @@ export class Api {
 
   remove(document: { kind: Kind; id: string; revision: number; hash: string }): Observable<unknown> {
     const headers = new HttpHeaders({ 'If-Match': etagOf(document) });
-    return this.http
-      .delete(addressOf(document), { headers })
-      .pipe(catchError(toApiError));
+    return this.http.delete(addressOf(document), { headers }).pipe(catchError(toApiError));
   }
 
   fileUrl(kind: Kind, id: string): string {

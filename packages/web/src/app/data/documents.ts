@@ -53,13 +53,15 @@ export class Documents {
     return defer(() => {
       const known = this.live().get(keyOf({ kind, id }));
       if (known !== undefined) return of(known);
-      return this.api.read(kind, id).pipe(
-        switchMap((stored) =>
-          from(this.unsent.takeUp((e) => e.kind === kind && e.id === id)).pipe(
-            map(([unsent]) => this.begin(unsent === undefined ? { stored } : { stored, unsent })),
+      return this.api
+        .read(kind, id)
+        .pipe(
+          switchMap((stored) =>
+            from(this.unsent.takeUp((e) => e.kind === kind && e.id === id)).pipe(
+              map(([unsent]) => this.begin(unsent === undefined ? { stored } : { stored, unsent })),
+            ),
           ),
-        ),
-      );
+        );
     }).pipe(
       map((document) => {
         this.opened.add(document);

@@ -69,7 +69,10 @@ describe('an open document', () => {
     type('second');
     await wait(3000);
     expect([document.saveState(), document.reason()]).toEqual(['waiting', 'status 503']);
-    expect(kept.get('lock-keeper')).toMatchObject({ text: 'second', base: { revision: 1, hash: 'hash of first' } });
+    expect(kept.get('lock-keeper')).toMatchObject({
+      text: 'second',
+      base: { revision: 1, hash: 'hash of first' },
+    });
     type('third');
     server.reply = undefined;
     await wait(5000);
@@ -100,7 +103,11 @@ describe('an open document', () => {
     expect(server.sent).toEqual([{ revision: 1, text: 'second', keepalive: true }]);
     type('third');
     await wait(2000);
-    expect([document.saveState(), document.theirs(), server.head.text]).toEqual(['saved', undefined, 'third']);
+    expect([document.saveState(), document.theirs(), server.head.text]).toEqual([
+      'saved',
+      undefined,
+      'third',
+    ]);
   });
 
   it('tells a conflict, and sends nothing until somebody has chosen', async () => {
@@ -116,7 +123,11 @@ describe('an open document', () => {
     expect(kept.get('lock-keeper')?.text).toBe('mine still');
     document.resolve('mine');
     await wait(1000);
-    expect([document.saveState(), server.head.text, server.head.revision]).toEqual(['saved', 'mine still', 5]);
+    expect([document.saveState(), server.head.text, server.head.revision]).toEqual([
+      'saved',
+      'mine still',
+      5,
+    ]);
   });
 
   it('takes theirs as a step that can be undone', async () => {

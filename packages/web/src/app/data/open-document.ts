@@ -31,7 +31,8 @@ const RETRY_AFTER = 2000;
 const MAX_KEEPALIVE = 60_000;
 
 /** What a document begins with: as the server has it, or with an edit that had not been sent. */
-export type Beginning = { stored: StoredDocument; unsent?: UnsentEdit } | { stored?: undefined; unsent: UnsentEdit };
+export type Beginning =
+  { stored: StoredDocument; unsent?: UnsentEdit } | { stored?: undefined; unsent: UnsentEdit };
 
 /** What a document needs of the server and of this browser. */
 export interface Services {

@@ -36,7 +36,9 @@ export class Scoutings {
         }),
         filter((id) => id !== undefined),
         switchMap((id) =>
-          this.http.get<Scouting[]>(`/api/movesets/${encodeURIComponent(id)}/scoutings`).pipe(catchError(() => of([]))),
+          this.http
+            .get<Scouting[]>(`/api/movesets/${encodeURIComponent(id)}/scoutings`)
+            .pipe(catchError(() => of([]))),
         ),
         takeUntilDestroyed(),
       )
@@ -113,7 +115,8 @@ export class Scoutings {
       source.onerror = () => {
         this.connected.set(false);
         // Refused, the browser does not connect again by itself.
-        if (source.readyState === EventSource.CLOSED) observer.error(new Error('the event stream was refused'));
+        if (source.readyState === EventSource.CLOSED)
+          observer.error(new Error('the event stream was refused'));
       };
       source.onmessage = ({ data }: MessageEvent<string>) => {
         const state = JSON.parse(data) as Scouting;

@@ -64,7 +64,9 @@ export class UnsentEdits {
     const kept = await this.store.all().catch(() => []);
     const living = new Set((await locks()?.query())?.held?.map((lock) => lock.name));
     const orphans = kept
-      .filter(([, edit]) => edit.session !== this.session && !living.has(lockName(edit.session)) && wanted(edit))
+      .filter(
+        ([, edit]) => edit.session !== this.session && !living.has(lockName(edit.session)) && wanted(edit),
+      )
       .sort(([, a], [, b]) => a.at - b.at);
     const taken: UnsentEdit[] = [];
     for (const [key, { session: _, ...edit }] of orphans) {

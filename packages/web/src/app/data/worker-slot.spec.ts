@@ -48,9 +48,9 @@ describe('a worker that fails', () => {
 
   it('twice is an error for whoever asked, and the next question goes to a new one', async () => {
     const { workers, slot } = setUp();
-    await expect(
-      firstValueFrom(slot.ask(() => Promise.reject(new Error('thrown')))),
-    ).rejects.toThrow('thrown');
+    await expect(firstValueFrom(slot.ask(() => Promise.reject(new Error('thrown'))))).rejects.toThrow(
+      'thrown',
+    );
     expect(await firstValueFrom(slot.ask(() => Promise.resolve('answer')))).toBe('answer');
     expect(workers).toHaveLength(3);
   });
@@ -60,7 +60,10 @@ describe('a worker that fails', () => {
     const long = slot.ask(() => new Promise(() => undefined), 0).subscribe();
     long.unsubscribe();
     expect(workers[0]!.ended).toBe(true);
-    slot.ask(() => new Promise(() => undefined), 60_000).subscribe().unsubscribe();
+    slot
+      .ask(() => new Promise(() => undefined), 60_000)
+      .subscribe()
+      .unsubscribe();
     expect(workers[1]!.ended).toBe(false);
     expect(slot.replaced()).toBe(0);
   });

@@ -12,7 +12,18 @@ import {
   type Machine,
   readMoveset,
 } from '@glenmark/core';
-import { catchError, combineLatest, debounceTime, EMPTY, filter, type Observable, retry, switchMap, tap, timer } from 'rxjs';
+import {
+  catchError,
+  combineLatest,
+  debounceTime,
+  EMPTY,
+  filter,
+  type Observable,
+  retry,
+  switchMap,
+  tap,
+  timer,
+} from 'rxjs';
 import type { Scouting } from '@glenmark/contract';
 import { Analysis } from './analysis';
 import type { Expected, ScoutedFindings } from './analysis.worker';

@@ -34,7 +34,9 @@ import { Teller } from '../ui/teller';
           <button i18n type="button" class="plain-button small first" (click)="saveAsNew()">
             Save as a new document
           </button>
-          <button i18n type="button" class="plain-button small" (click)="discard()">Discard my changes</button>
+          <button i18n type="button" class="plain-button small" (click)="discard()">
+            Discard my changes
+          </button>
         }
         <a i18n routerLink="/">To the shelf</a>
       </p>

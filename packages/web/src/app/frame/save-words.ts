@@ -4,7 +4,7 @@ import type { SaveState } from '../data/desk';
 export const SAVE_WORDS: Record<SaveState, string> = {
   saved: $localize`saved`,
   saving: $localize`saving`,
-  waiting: $localize`not saved: waiting for the server`,
+  waiting: $localize`not saved, retrying`,
   conflict: $localize`not saved: conflict`,
   refused: $localize`not saved: refused`,
 };

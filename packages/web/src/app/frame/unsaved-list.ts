@@ -9,17 +9,26 @@ import { Teller } from '../ui/teller';
 import { addressOf } from './address';
 import { SAVE_WORDS } from './save-words';
 
-/** The documents that are not saved, beside the one that the bar speaks of already: each leads to where it is edited. */
+/**
+ * The documents that are not saved, beside the one that the bar speaks of already. Where there is room each stands by its
+ * name; beside another document only their number, which leads to the first.
+ */
 @Component({
   selector: 'gm-unsaved-list',
   imports: [MatTooltip, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { role: 'status' },
   template: `
-    @for (d of unsaved(); track d.key) {
-      <a [routerLink]="d.address" [queryParams]="d.query" [matTooltip]="d.reason">
-        <b>{{ d.name }}</b> {{ d.word }}
-      </a>
+    @if (but() === undefined) {
+      @for (d of unsaved(); track d.key) {
+        <a [routerLink]="d.address" [queryParams]="d.query" [matTooltip]="d.reason">
+          <b>{{ d.name }}</b> {{ d.word }}
+        </a>
+      }
+    } @else if (unsaved()[0]; as first) {
+      <a [routerLink]="first.address" [queryParams]="first.query" [matTooltip]="all()" i18n
+        ><b class="mono">{{ unsaved().length }}</b> not saved</a
+      >
     }
     @if (documents.keepsNothing() && unsaved().length > 0) {
       <span i18n>Keep this page open: this browser stores nothing.</span>
@@ -30,15 +39,13 @@ import { SAVE_WORDS } from './save-words';
       display: flex;
       gap: 10px;
       align-items: baseline;
-      min-width: 0;
+      flex: none;
       font-size: 12px;
       color: var(--rowan);
     }
     a {
       color: inherit;
       white-space: nowrap;
-      overflow: hidden;
-      text-overflow: ellipsis;
     }
   `,
 })
@@ -62,6 +69,13 @@ export class UnsavedList {
         address: addressOf(d, movesetOf(d)),
         query: d.kind === 'tape' ? { tape: d.id } : {},
       })),
+  );
+
+  /** All of them with their reasons, in one line. */
+  protected readonly all = computed(() =>
+    this.unsaved()
+      .map((d) => `${d.name}: ${d.word}. ${d.reason}`)
+      .join(' '),
   );
 
   constructor() {

@@ -107,7 +107,9 @@ export class ComparePanel {
               : this.analysis.beside([{ ...own, label: $localize`this` }, other]);
           return compared.pipe(
             catchError((error: Error) =>
-              of<Compared[]>([{ label: '', passed: 0, expected: 0, wrong: [$localize`The runs failed\: ${error.message}`] }]),
+              of<Compared[]>([
+                { label: '', passed: 0, expected: 0, wrong: [$localize`The runs failed\: ${error.message}`] },
+              ]),
             ),
           );
         }),
