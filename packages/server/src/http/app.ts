@@ -1,9 +1,9 @@
 import etag from '@koa/etag';
 import Koa from 'koa';
 import compress from 'koa-compress';
-import conditionalGet from 'koa-conditional-get';
 import type { Logger } from 'pino';
 import { access, type Access } from './access.js';
+import { notModified } from './conditions.js';
 import { hostCheck, securityHeaders, wellFormed } from './guardrails.js';
 import { pages } from './pages.js';
 import { problems } from './problems.js';
@@ -35,7 +35,7 @@ export function createApp({ log, hosts, web, access: who, ...served }: AppOption
   app.use(hostCheck(hosts));
   if (who !== undefined) app.use(access(who));
   app.use(compress());
-  app.use(conditionalGet());
+  app.use(notModified);
   app.use(etag());
   for (const middleware of [...apiRoutes(served), ...pages(web)]) app.use(middleware);
   return app;

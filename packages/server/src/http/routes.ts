@@ -17,7 +17,7 @@ import {
 import { type Kind, KINDS, MAX_TEXT } from '@glenmark/core';
 import type { Context, Middleware } from 'koa';
 import type { Check } from '../checking/checker.js';
-import { ProblemError } from '../problem.js';
+import { ProblemError, unreadable } from '../problem.js';
 import { restoreSamples } from '../samples.js';
 import type { Scoutings } from '../scouting/scoutings.js';
 import type { Page, RequestKey, Store } from '../store/store.js';
@@ -110,7 +110,8 @@ function handlers({
       return Promise.resolve(sendEvents(ctx, (next, end) => scoutings.subscribe(id, next, end)));
     },
     async import({ draft, key }) {
-      const { kind } = await check(undefined, draft.text);
+      const { kind, diagnostics, errors } = await check(undefined, draft.text);
+      if (errors > 0) throw unreadable(diagnostics, errors);
       if (kind === undefined) {
         throw new ProblemError(
           422,
