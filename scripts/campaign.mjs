@@ -1,6 +1,8 @@
 // `npm run campaign`: what may go wrong, done on purpose. `-- NAME …` runs some of it, `--small` a little of each, as
 // `npm test` does. Each prints one line of figures, and the command fails where something is not zero that should be.
 import { damage } from './campaign/damage.mjs';
+import { floods } from './campaign/floods.mjs';
+import { fuzzing } from './campaign/fuzz.mjs';
 import { killing } from './campaign/kill.mjs';
 import { twoServers } from './campaign/owners.mjs';
 import { powerCuts } from './campaign/power.mjs';
@@ -11,9 +13,16 @@ const wanted = args.filter((a) => !a.startsWith('--'));
 
 /** Each with its full and its small size, and the figures that must be zero. */
 const CAMPAIGNS = {
-  kill: [killing, { rounds: 100 }, { rounds: 3 }, ['lost', 'notStarted']],
-  power: [powerCuts, { rounds: 50 }, { rounds: 4 }, ['lost', 'notOpened']],
-  damage: [damage, { files: 120 }, { files: 6 }, ['lost', 'notOpened', 'empty']],
+  fuzz: [fuzzing, { texts: 1_000_000, documents: 20_000 }, { texts: 20_000, documents: 400 }, ['crashed']],
+  floods: [
+    floods,
+    { slow: 600, seconds: 60, opened: 5000 },
+    { slow: 50, seconds: 14, opened: 500, only: ['quotes', '10,000 timers', 'noise'] },
+    ['unanswered', 'unhealthy', 'slowConnectionsLeft', 'lateStops', 'badExits'],
+  ],
+  kill: [killing, { rounds: 100 }, { rounds: 2 }, ['lost', 'notStarted']],
+  power: [powerCuts, { rounds: 50 }, { rounds: 2 }, ['lost', 'notOpened']],
+  damage: [damage, { files: 120 }, { files: 2 }, ['lost', 'notOpened', 'empty']],
   owners: [twoServers, { rounds: 10 }, { rounds: 1 }, ['bothRan', 'neitherRan']],
 };
 

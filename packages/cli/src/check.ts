@@ -9,6 +9,7 @@ import {
   type Machine,
   merged,
   proveAll,
+  type Proved,
   rateFindings,
   QUESTIONS,
   questionOf,
@@ -25,7 +26,7 @@ import {
   toSarif,
 } from '@glenmark/core';
 import { createPool, share } from '@glenmark/threads';
-import { courseFor, failWith, loadCourse, loadMoveset, loadTape } from './load.js';
+import { courseFor, failWith, loadCourse, loadMoveset, loadTape, UnwritableError } from './load.js';
 
 /** From the surest to the least sure; `risky` adds what only looks so, `tidy` what only is untidy. */
 export const FAIL_ON = ['proved', 'witnessed', 'suspected', 'risky', 'tidy'] as const;
@@ -46,6 +47,8 @@ export interface CheckOptions {
   witnessDir?: string;
   /** Other tick rates at which the tapes are played too. */
   rates: number[];
+  /** True once the user wants it to end: then it reports what it has found. */
+  isInterrupted?: () => boolean;
 }
 
 /** `glenmark check`: the findings of a moveset, and 1 when there are any that count. */
@@ -94,14 +97,18 @@ export async function check(
   const findings = accepting(machine, merged(known, report?.findings ?? []));
   if (options.witnessDir !== undefined) writeWitnesses(options.witnessDir, findings);
   const print = {
-    text: () => toText(machine, findings, file, source, proved.freed, report),
-    json: () => toJson(machine, findings, file, source, report),
+    text: () => toText(machine, findings, file, source, proved, report),
+    json: () => toJson(machine, findings, file, source, proved, report),
     sarif: () => JSON.stringify(toSarif(findings, { file, source }), null, 2),
     junit: () => toJUnit(findings, { file, source }, machine.name),
   };
   return {
     output: print[options.format](),
-    warnings: [...warnings, ...courses.flatMap((c) => c.warnings)],
+    warnings: [
+      ...warnings,
+      ...courses.flatMap((c) => c.warnings),
+      ...(options.isInterrupted?.() === true ? ['Interrupted: this is what was found so far.'] : []),
+    ],
     exitCode: findings.some((f) => counts(f, options.failOn)) ? 1 : 0,
   };
 }
@@ -109,13 +116,19 @@ export async function check(
 /** Takes a scouting to its end, with worker threads when there are to be several. */
 async function scouted(
   scouting: Scouting,
-  { scout = 0, time, workers }: CheckOptions,
+  { scout = 0, time, workers, isInterrupted = () => false }: CheckOptions,
   moveset: string,
   courses: readonly string[],
   progress: (report: ScoutingProgress) => void,
 ): Promise<ScoutingReport> {
   const until = time === undefined ? Infinity : Date.now() + 1000 * time;
-  const how = { situations: scout, goesOn: () => Date.now() < until, progress };
+  const goesOn = (): boolean => Date.now() < until && !isInterrupted();
+  const breathe = async (report: ScoutingProgress): Promise<void> => {
+    progress(report);
+    // An interrupt is heard only between two turns of the loop.
+    await new Promise((resume) => setImmediate(resume));
+  };
+  const how = { situations: scout, goesOn, progress: breathe };
   if (workers === 1) {
     await scouting.advance(how);
     return scouting.report();
@@ -146,9 +159,14 @@ function counts({ code, certainty, accepted }: Finding, failOn: CheckOptions['fa
 
 /** A tape file for each finding that scouting has a witness of. */
 function writeWitnesses(folder: string, findings: readonly Finding[]): void {
-  mkdirSync(folder, { recursive: true });
-  for (const { witness, fingerprint } of findings)
-    if (witness?.text !== undefined) writeFileSync(join(folder, `${slugOf(fingerprint)}.yaml`), witness.text);
+  try {
+    mkdirSync(folder, { recursive: true });
+    for (const { witness, fingerprint } of findings)
+      if (witness?.text !== undefined)
+        writeFileSync(join(folder, `${slugOf(fingerprint)}.yaml`), witness.text);
+  } catch (error) {
+    throw new UnwritableError(folder, error as NodeJS.ErrnoException);
+  }
 }
 
 const toJson = (
@@ -156,6 +174,7 @@ const toJson = (
   findings: readonly Finding[],
   file: string,
   source: Source,
+  { undecided }: Proved,
   scouting: ScoutingReport | undefined,
 ): string =>
   JSON.stringify(
@@ -169,6 +188,7 @@ const toJson = (
           repairs: repairsOf(machine, finding),
         };
       }),
+      undecided,
       scouting:
         scouting === undefined
           ? null
@@ -189,7 +209,7 @@ function toText(
   findings: readonly Finding[],
   file: string,
   source: Source,
-  freed: readonly string[],
+  { freed, undecided }: Proved,
   scouting: ScoutingReport | undefined,
 ): string {
   const { name } = machine;
@@ -215,6 +235,11 @@ function toText(
   if (accepted.length > 0) lines.push('', 'Accepted');
   for (const finding of accepted) tell(finding, [`Accepted: ${finding.accepted}`]);
   if (freed.length > 0) lines.push('', 'Too large to follow, so left free', ...freed.map((f) => `  ${f}`));
+  if (undecided > 0)
+    lines.push(
+      '',
+      `Not decided: ${undecided.toLocaleString('en')} questions about guards were too large. What they might show is not reported.`,
+    );
   if (scouting !== undefined) {
     const { states, crossings, ofStates, ofCrossings } = scouting.coverage;
     lines.push(

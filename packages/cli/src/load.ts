@@ -12,6 +12,7 @@ import {
   slugOf,
   type Source,
   type Tape,
+  withoutMark,
 } from '@glenmark/core';
 
 /** Input that cannot be used; `lines` go to standard error as they are, and the exit code is 2. */
@@ -24,19 +25,44 @@ export class UnreadableError extends Error {
   }
 }
 
+/** Output that could not be written; told as a sentence, and the exit code is 2. */
+export class UnwritableError extends UnreadableError {
+  constructor(where: string, error: NodeJS.ErrnoException) {
+    super([`${where} cannot be written: ${reasonOf(error)}`]);
+  }
+}
+
+const REASONS: Record<string, string> = {
+  ENOENT: 'there is no such folder',
+  EEXIST: 'there is a file of that name',
+  ENOTDIR: 'a part of the path is a file',
+  EACCES: 'this user may not write there',
+  EROFS: 'the disk can only be read',
+  ENOSPC: 'the disk is full',
+};
+
+const reasonOf = ({ code, message }: NodeJS.ErrnoException): string => REASONS[code ?? ''] ?? message;
+
 export const failWith = (file: string, diagnostics: readonly Diagnostic[]): never => {
   throw new UnreadableError(diagnostics.map((d) => formatDiagnostic(file, d)));
 };
 
-/** The text of a file, refused before it is read when it is longer than any document of ours. */
+/** The text of a file, or of standard input for `-`, refused before it is read when it is no document of ours. */
 function textOf(file: string): string {
   const whole = (message: string): Diagnostic[] => [
     { severity: 'error', message, path: [], line: 1, column: 1 },
   ];
   try {
-    const { size } = statSync(file);
-    if (size > 4 * MAX_TEXT) failWith(file, whole(`found ${size} bytes, expected at most ${4 * MAX_TEXT}`));
-    return readFileSync(file, 'utf8');
+    if (file === '-') return withoutMark(readFileSync(0, 'utf8'));
+    const stats = statSync(file);
+    // Reading one of these may wait for ever, or never end.
+    if (stats.isFIFO())
+      failWith(file, whole('found a named pipe, expected a file; give - to read standard input'));
+    if (stats.isCharacterDevice() || stats.isBlockDevice() || stats.isSocket())
+      failWith(file, whole('found a device, expected a file; give - to read standard input'));
+    if (stats.size > MAX_TEXT)
+      failWith(file, whole(`found ${stats.size} bytes, expected at most ${MAX_TEXT}`));
+    return withoutMark(readFileSync(file, 'utf8'));
   } catch (error) {
     if (error instanceof UnreadableError) throw error;
     const code = (error as NodeJS.ErrnoException).code;

@@ -1,7 +1,9 @@
+import { readFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { Command, InvalidArgumentError, Option } from 'commander';
 import { check, type CheckOptions, FAIL_ON } from './check.js';
 import { reportProgress } from './progress.js';
-import { UnreadableError } from './load.js';
+import { UnreadableError, UnwritableError } from './load.js';
 import { run } from './run.js';
 
 const several = (value: string, before: string[]): string[] => [...before, value];
@@ -45,28 +47,70 @@ interface Printed {
   exitCode: number;
 }
 
-/** Prints what a command gives and leaves with its exit code; unreadable input is 2, with its places on standard error. */
+/**
+ * Prints what a command gives and leaves with its exit code. Input that cannot be read and output that cannot be written
+ * are 2, with a sentence on standard error; a fault of our own is 3.
+ */
 async function perform(command: () => Printed | Promise<Printed>): Promise<void> {
   try {
     const { output, warnings = [], exitCode } = await command();
     for (const warning of warnings) process.stderr.write(`${warning}\n`);
-    process.stdout.write(`${output}\n`);
+    await printed(`${output}\n`);
     process.exitCode = exitCode;
   } catch (error) {
-    if (!(error instanceof UnreadableError)) throw error;
-    process.stderr.write(`${error.lines.join('\n')}\n`);
-    process.exitCode = 2;
+    if (error instanceof UnreadableError) {
+      process.stderr.write(`${error.lines.join('\n')}\n`);
+      process.exitCode = 2;
+    } else {
+      process.stderr.write(
+        `Glenmark failed, which is a fault of its own. Please report it.\n${stackOf(error)}\n`,
+      );
+      process.exitCode = 3;
+    }
   }
 }
 
+const stackOf = (error: unknown): string =>
+  error instanceof Error ? (error.stack ?? error.message) : String(error);
+
+/** Writes to standard output, whole, or fails with why it could not be. */
+const printed = (text: string): Promise<void> =>
+  new Promise((done, fail) => {
+    const failed = (error: NodeJS.ErrnoException): void =>
+      fail(
+        error.code === 'EPIPE'
+          ? new UnreadableError(['The reader of the output closed it before the end.'])
+          : new UnwritableError('The output', error),
+      );
+    process.stdout.once('error', failed);
+    process.stdout.write(text, (error) => (error ? failed(error) : done()));
+  });
+
+/** Becomes true at the first Ctrl C; the second one ends the command at once. */
+function interruption(): () => boolean {
+  let isInterrupted = false;
+  process.on('SIGINT', () => {
+    if (isInterrupted) process.exit(130);
+    isInterrupted = true;
+  });
+  return () => isInterrupted;
+}
+
+const { version } = JSON.parse(readFileSync(new URL('../../../package.json', import.meta.url), 'utf8')) as {
+  version: string;
+};
+
 const program = new Command('glenmark')
+  .version(version)
   .description('Finds states that cannot be entered, cannot be left or cannot agree, and plays tapes.')
   .exitOverride((error) => process.exit(error.exitCode === 0 ? 0 : 2));
 
 program
   .command('check')
-  .description('print the findings of a moveset; exit code 0 none, 1 some, 2 unreadable input')
-  .argument('<moveset>', 'a moveset file, YAML or JSON')
+  .description(
+    'print the findings of a moveset; exit code 0 none, 1 some, 2 unreadable input, 3 a fault of Glenmark',
+  )
+  .argument('<moveset>', 'a moveset file, YAML or JSON; - reads standard input')
   .option('--course <file>', 'a course to play and scout on (may be repeated)', several, [])
   .option('--tape <file>', 'a tape to play and look at (may be repeated)', several, [])
   .option('--rates <list>', 'play the tapes at these ticks a second too, such as 30,120', rates, [])
@@ -86,14 +130,21 @@ program
     perform(() => {
       if (options.scout !== undefined && options.scout > 0 && options.course.length === 0)
         throw new UnreadableError(['--scout needs a course: give one with --course']);
-      return check(file, options, reportProgress(process.stderr));
+      const isInterrupted = interruption();
+      const cores = availableParallelism();
+      const workers = Math.min(options.workers, cores);
+      if (workers < options.workers)
+        process.stderr.write(
+          `--workers is ${options.workers}; this machine has ${cores} cores, so ${workers} are used.\n`,
+        );
+      return check(file, { ...options, workers, isInterrupted }, reportProgress(process.stderr));
     }),
   );
 
 program
   .command('run')
   .description('play a tape; exit code 1 when an expectation fails, 2 on unreadable input')
-  .argument('<moveset>', 'a moveset file, YAML or JSON')
+  .argument('<moveset>', 'a moveset file, YAML or JSON; - reads standard input')
   .requiredOption('--course <file>', 'the course to play on')
   .requiredOption('--tape <file>', 'the tape to play')
   .option('--rate <n>', 'ticks a second, instead of the moveset\u2019s', rate)

@@ -7,6 +7,7 @@ import { type Coverage, coverageOf, type Step } from './coverage.js';
 import { shortProbes } from './probes.js';
 import { signsIn, witnessedBy } from './runs/index.js';
 import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './skeleton/index.js';
+import { withinBudget } from './solver.js';
 import { structuralFindings } from './structure.js';
 import { tidyFindings } from './tidy.js';
 
@@ -19,10 +20,17 @@ export interface TapeOnCourse {
 /** What is found without running anything. */
 export interface Proved extends Omit<SkeletonReport, 'findings'> {
   findings: Finding[];
+  /** Questions about guards that were given up for their size: what they might show is not reported. */
+  undecided: number;
 }
 
-/** All that is proved, or suspected, from the moveset alone. */
+/** All that is proved, or suspected, from the moveset alone, within a budget of work. */
 export function proveAll(machine: Machine, limits?: SkeletonLimits): Proved {
+  const { result, undecided } = withinBudget(() => provedWithin(machine, limits));
+  return { ...result, undecided };
+}
+
+function provedWithin(machine: Machine, limits?: SkeletonLimits): Omit<Proved, 'undecided'> {
   const structure = structuralFindings(machine);
   const skeleton = skeletonFindings(machine, structure, limits);
   const faults = [...structure, ...skeleton.findings];

@@ -19,6 +19,23 @@ export interface Example {
 /** Branches tried before a question is given up as "may hold". */
 const MAX_BRANCHES = 20_000;
 
+/** Steps that all questions about one moveset may take together: some seconds. It counts work, not time: reports stay equal. */
+const BUDGET = 6_000_000;
+
+/** What is left for the questions that are asked now, and how many were given up. */
+let budget: { left: number; undecided: number } | undefined;
+
+/** Answers questions within one budget of work. Gives how many of them were given up as "may hold". */
+export function withinBudget<T>(ask: () => T, steps = BUDGET): { result: T; undecided: number } {
+  const outer = budget;
+  const own = (budget = { left: steps, undecided: 0 });
+  try {
+    return { result: ask(), undecided: own.undecided };
+  } finally {
+    budget = outer;
+  }
+}
+
 /**
  * Whether formulas can hold together. `false` is certain: no facts at all make them all true. `true` means that no
  * contradiction was found. Branches on disjunctions; literals are propagated through the laws at once; sums of
@@ -52,12 +69,18 @@ const isWithin = ({ low, lowOpen, high, highOpen, whole }: Range, n: number): bo
 
 function search(machine: Machine, formulas: readonly Formula[]): Assumptions | 'unsure' | undefined {
   let branches = 0;
+  const giveUp = (): 'unsure' => {
+    if (budget !== undefined) budget.undecided++;
+    return 'unsure';
+  };
+  if (budget !== undefined && budget.left <= 0) return giveUp();
   const go = (pending: readonly Formula[], assumptions: Assumptions): Assumptions | 'unsure' | undefined => {
     const sums = assumptions.sums.length;
     let choices: Formula[][] = [];
     const queue = [...pending];
     while (queue.length > 0) {
       for (let formula = queue.pop(); formula !== undefined; formula = queue.pop()) {
+        if (budget !== undefined) budget.left--;
         if (!assume(machine, formula, assumptions, queue, choices)) return undefined;
       }
       // A choice that is settled needs no branch; one with a single part left is no choice.
@@ -76,7 +99,7 @@ function search(machine: Machine, formulas: readonly Formula[]): Assumptions | '
     const isNew = assumptions.sums.length > sums || choice === undefined;
     if (isNew && !isFeasible(machine, assumptions)) return undefined;
     if (choice === undefined) return assumptions;
-    if (++branches > MAX_BRANCHES) return 'unsure';
+    if (++branches > MAX_BRANCHES || (budget !== undefined && budget.left <= 0)) return giveUp();
     const rest = choices.map((parts): Formula => ({ kind: 'or', parts }));
     for (const part of choice) {
       const found = go([part, ...rest], {

@@ -1,0 +1,157 @@
+// (f) Requests that are slow, many, large or odd, while a scouting runs: others are answered meanwhile, and memory comes back.
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { get } from 'node:http';
+import { connect } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
+import { HOSTILE, kindOfHostile } from './hostile.mjs';
+import { ask, makeDocuments, startServer, stopServer } from './server.mjs';
+
+const pause = (ms) => new Promise((resume) => setTimeout(resume, ms));
+
+/** Asks for the health of a server, from a thread of its own, until it is told to stop; how long the slowest answer took. */
+function watchHealth(url) {
+  const worker = new Worker(
+    `const { parentPort, workerData: url } = require('node:worker_threads');
+    let slowest = 0, failed = 0, goesOn = true;
+    parentPort.once('message', () => (goesOn = false));
+    (async () => {
+      while (goesOn) {
+        const began = performance.now();
+        const status = await fetch(url + '/healthz').then((r) => r.status).catch(() => 0);
+        if (status !== 200) failed++;
+        slowest = Math.max(slowest, performance.now() - began);
+        await new Promise((resume) => setTimeout(resume, 20));
+      }
+      parentPort.postMessage({ slowest: Math.round(slowest), failed });
+    })();`,
+    { eval: true, workerData: url },
+  );
+  return {
+    stop: () =>
+      new Promise((done) => {
+        worker.once('message', done);
+        worker.postMessage('stop');
+      }),
+  };
+}
+
+const megabytes = (pid) =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024;
+
+/** Connections that send a request's head a byte at a time; how many are still open after so many seconds. */
+async function loris(url, count, seconds) {
+  const { port } = new URL(url);
+  const sockets = Array.from({ length: count }, () => {
+    const socket = connect(Number(port), '127.0.0.1');
+    socket.on('error', () => undefined);
+    socket.write('GET / HTTP/1.1\r\nHost: localhost\r\nX-Slow: ');
+    return socket;
+  });
+  const drip = setInterval(() => sockets.forEach((s) => s.writable && s.write('a')), 1000);
+  await pause(seconds * 1000);
+  clearInterval(drip);
+  const left = sockets.filter((s) => !s.destroyed && s.readyState === 'open').length;
+  sockets.forEach((s) => s.destroy());
+  return left;
+}
+
+/** Opens and closes event streams of a scouting, so many at a time. */
+async function streams(url, id, count) {
+  let refused = 0;
+  for (let opened = 0; opened < count; opened += 100)
+    await Promise.all(
+      Array.from(
+        { length: 100 },
+        () =>
+          new Promise((done) => {
+            const request = get(`${url}/api/scoutings/${id}/events`, { agent: false }, (reply) => {
+              if (reply.statusCode !== 200) refused++;
+              reply.on('error', () => undefined);
+              reply.once('data', () => {
+                request.destroy();
+                done();
+              });
+              if (reply.statusCode !== 200) reply.resume().once('end', done);
+            });
+            request.on('error', () => done());
+          }),
+      ),
+    );
+  return refused;
+}
+
+export async function floods({ slow, seconds, opened, only }) {
+  const data = mkdtempSync(join(tmpdir(), 'glenmark-floods-'));
+  const server = await startServer(data);
+  const { url, child } = server;
+  try {
+    await makeDocuments(url, 1);
+    const begin = (moveset) =>
+      ask(url, 'POST', '/api/scoutings', { moveset, courses: ['mill-yard'], situations: 50_000_000 });
+    const { body: running } = await begin('courier');
+    const { body: waiting } = await begin('writer0');
+    await ask(url, 'GET', '/healthz');
+    // Every odd document at once.
+    let unanswered = 0;
+    const took = [];
+    const health = watchHealth(url);
+    const names = Object.keys(HOSTILE).filter((name) => only === undefined || only.includes(name));
+    await Promise.all(
+      names.map(async (name) => {
+        const began = performance.now();
+        const reply = await ask(url, 'POST', `/api/${kindOfHostile(name)}`, { text: HOSTILE[name] }).catch(
+          () => ({}),
+        );
+        if (![201, 400, 413, 422, 503].includes(reply.status)) {
+          unanswered++;
+          process.stderr.write(`${name}: ${reply.status}\n`);
+        }
+        took.push(performance.now() - began);
+      }),
+    );
+    const saving = await health.stop();
+    const lorisHealth = watchHealth(url);
+    const slowLeft = await loris(url, slow, seconds);
+    const slowly = await lorisHealth.stop();
+    await streams(url, waiting.id, Math.min(opened, 500));
+    await pause(1000);
+    const before = megabytes(child.pid);
+    const opening = Date.now();
+    const refused = await streams(url, waiting.id, opened);
+    await pause(1000);
+    const grown = Math.round(megabytes(child.pid) - before);
+    // The running scouting grows too: by how much in the same time, without streams.
+    const between = megabytes(child.pid);
+    await pause(Date.now() - opening);
+    const grownWithout = Math.round(megabytes(child.pid) - between);
+    // A stop is heeded within a second, and the server ends in order.
+    const stopping = performance.now();
+    await ask(url, 'POST', `/api/scoutings/${running.id}/stop`, {});
+    for (;;) {
+      const { body } = await ask(url, 'GET', `/api/scoutings/${running.id}`);
+      if (body.state !== 'running' || performance.now() - stopping > 10_000) break;
+      await pause(20);
+    }
+    const stopped = Math.round(performance.now() - stopping);
+    const { code } = await stopServer(server);
+    return {
+      documents: names.length,
+      unanswered,
+      slowestDocument: `${Math.round(Math.max(...took))} ms`,
+      slowestHealth: `${Math.max(saving.slowest, slowly.slowest)} ms`,
+      unhealthy: saving.failed + slowly.failed,
+      slowConnectionsLeft: slowLeft,
+      streams: opened,
+      refused,
+      memoryGrown: `${grown} MB, and ${grownWithout} MB without them in the same time`,
+      stopHeeded: `${stopped} ms`,
+      lateStops: stopped > 1000 ? 1 : 0,
+      badExits: code === 0 ? 0 : 1,
+    };
+  } finally {
+    child.kill('SIGKILL');
+    rmSync(data, { recursive: true, force: true });
+  }
+}
