@@ -174,6 +174,39 @@ describe('when something goes wrong', () => {
     await fragile.close();
   });
 
+  it('one that was running each time the server died is given up, with what it had found', async () => {
+    const before = await ended(scoutings, (await scoutings.begin(asked({ situations: 1500, seed: 6 }))).id);
+    await store.keepScouting({ ...before, id: 'courier-draft-91', state: 'running', begun: 2 });
+    const anew = await createScoutings({ store, log, worker: WORKER });
+    expect(anew.read('courier-draft-91')).toMatchObject({
+      state: 'failed',
+      problem: 'Scouting failed: the server ended 2 times while it ran.',
+      findings: before.findings,
+    });
+    await anew.close();
+  });
+
+  it('one that grows past its memory ends with what it found', async () => {
+    const small = await createScoutings({ store, log, worker: WORKER, memory: 1 });
+    const request = asked({ moveset: 'courier', situations: 5_000_000, seed: 12 });
+    const last = await ended(small, (await small.begin(request)).id);
+    expect(last).toMatchObject({ state: 'done', notes: ['It ended early: its memory of 1 MB was full.'] });
+    expect(last.done).toBeLessThan(5_000_000);
+    await small.close();
+  });
+
+  it('one that proves, and looks at nothing else, is stopped all the same', async () => {
+    const stubborn = join(folder, 'stubborn-worker.mjs');
+    writeFileSync(stubborn, 'for (;;);\n');
+    const list = await createScoutings({ store, log, worker: pathToFileURL(stubborn) });
+    const { id } = await list.begin(asked({ seed: 13 }));
+    const last = await followed(list, id, (state) => {
+      if (state.state === 'running') void list.stop(id);
+    });
+    expect(last).toMatchObject({ state: 'stopped', problem: null });
+    await list.close();
+  });
+
   it('a course that is gone by then is told', async () => {
     const { id: gone } = await store.create('course', {
       text: example('mill-yard.yaml').replace('Mill yard', 'Gone yard'),

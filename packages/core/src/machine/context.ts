@@ -52,6 +52,9 @@ export interface Context {
   scope: Scope;
 }
 
+/** Dials that may stand in a chain, each made from the next: nobody could follow more, and working them out is recursive. */
+const MAX_CHAIN = 100;
+
 export function createContext(file: MovesetFile, source: Source, rate: number): Context {
   const facts = createFactTable();
   const memories: Memory[] = [];
@@ -88,6 +91,7 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
   };
   checkNames(context);
   allocateFacts(context);
+  let depth = 0;
   const constants = new Map<string, { dimension: Dimension; value: number } | 'cyclic'>();
   const constantScope: Scope = {
     ...context.scope,
@@ -108,7 +112,18 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
         ? ['dials', name, 'value']
         : ['dials', name];
     const text = isGravity ? (file.gravity ?? 0) : typeof dial === 'object' ? dial.value : dial!;
-    const checked = checkAt(context, constantScope, text, path, isGravity ? ACCELERATION : undefined);
+    if (depth >= MAX_CHAIN)
+      fault(
+        context,
+        path,
+        `found a dial behind ${MAX_CHAIN} others, each made from the next; expected a shorter chain`,
+      );
+    depth++;
+    const checked =
+      depth > MAX_CHAIN
+        ? undefined
+        : checkAt(context, constantScope, text, path, isGravity ? ACCELERATION : undefined);
+    depth--;
     const result =
       checked?.kind === 'constant'
         ? { dimension: checked.dimension, value: checked.value }

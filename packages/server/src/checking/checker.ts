@@ -1,5 +1,5 @@
 import { availableParallelism } from 'node:os';
-import { type Diagnostic, type Kind } from '@glenmark/core';
+import type { Diagnostic, Kind } from '@glenmark/core';
 import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
 import { ProblemError } from '../problem.js';
@@ -47,6 +47,8 @@ export function createChecker({ limit = 5000, memory = 768, waiting = 200 }: Che
     execArgv: [],
     resourceLimits: { maxOldGenerationSizeMb: memory },
   });
+  // A thread that ends for want of memory is told to whoever waits for its text, and a new one takes its place.
+  pool.on('error', () => undefined);
   // One for each thread: the clock of a text begins with its work, not while it waits.
   const turn = pLimit(threads);
   return {

@@ -103,7 +103,7 @@ export async function writeSnapshot(
 ): Promise<number> {
   const target = snapshotFile(folder, generation);
   const file = await open(`${target}.new`, 'w');
-  let bytes = 0;
+  let bytes: number;
   try {
     const put = (line: SnapshotLine) => file.appendFile(toLine(line));
     let count = 0;
@@ -131,6 +131,8 @@ export async function writeSnapshot(
 export interface SecondCopy {
   /** False when there is none. */
   exists: boolean;
+  /** Changes that it holds: with none there is nothing to rebuild from. */
+  entries: number;
   /** Lines that are there and cannot be read, or are missing between others. */
   damaged: number;
   /** The number of the line that the snapshot has got to. */
@@ -153,6 +155,7 @@ export async function readSecondCopy(
   const journals = numbersOf(folder, JOURNAL).filter((g) => g >= (first ?? 0));
   const copy: SecondCopy = {
     exists: first !== undefined || journals.length > 0,
+    entries: 0,
     damaged: 0,
     after: 0,
     last: 0,
@@ -167,6 +170,7 @@ export async function readSecondCopy(
       if (line === undefined || line.n <= copy.last) continue;
       copy.damaged += line.n - copy.last - 1;
       copy.last = line.n;
+      copy.entries += line.entries.length;
       await see(line.entries, line.n);
     }
   }
@@ -187,6 +191,7 @@ async function readSnapshot(
     else if ('end' in line) end = line.end;
     else {
       count++;
+      copy.entries += line.entries.length;
       await see(line.entries, 0);
     }
   }

@@ -49,8 +49,7 @@ export async function recover(folder: string, release: string): Promise<Recovere
 async function soundDatabase(database: string, journal: string): Promise<Recovered> {
   if (!existsSync(database)) {
     const copy = await readSecondCopy(journal, () => undefined);
-    if (copy.exists && copy.last + copy.after > 0)
-      return rebuilt(database, journal, 'The database was missing');
+    if (copy.entries > 0) return rebuilt(database, journal, 'The database was missing');
     await createDatabase(database);
     return { last: 0, isJournalStale: false, notes: [] };
   }
@@ -64,7 +63,7 @@ async function soundDatabase(database: string, journal: string): Promise<Recover
     return { last: at, isJournalStale: !copy.exists || copy.damaged > 0 || copy.last < at, notes };
   }
   const copy = await readSecondCopy(journal, () => undefined);
-  if (!copy.exists || copy.last + copy.after === 0)
+  if (copy.entries === 0)
     throw new Error(
       `the database in ${database} is damaged (${verdict.reason}), and there is no journal to rebuild it from; restore the folder from a backup, or set GLENMARK_DATA to another folder`,
     );

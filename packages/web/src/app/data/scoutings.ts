@@ -116,7 +116,7 @@ export class Scoutings {
         this.connected.set(false);
         // Refused, the browser does not connect again by itself.
         if (source.readyState === EventSource.CLOSED)
-          observer.error(new Error('the event stream was refused'));
+          observer.error(new Error($localize`The server refused the event stream`));
       };
       source.onmessage = ({ data }: MessageEvent<string>) => {
         const state = JSON.parse(data) as Scouting;
