@@ -8,6 +8,7 @@ import {
   FUNCTIONS,
   jsonSchema,
   KINDS,
+  LIMITS,
   parseExpression,
   readCourse,
   readMoveset,
@@ -38,6 +39,14 @@ describe('the documents say what the code says', () => {
     for (const unit of UNIT_NAMES) expect(notation).toContain(unit);
     const format = doc('format.md');
     for (const verb of Object.keys(VERBS)) expect(format).toContain(`\`${verb} `);
+  });
+});
+
+describe('how much a document may have', () => {
+  it.each(Object.entries(LIMITS))('of a %s is told for each limit', (kind, limits) => {
+    const section = doc('format.md').split(`| in a ${kind} | at most |`)[1]!;
+    for (const { noun, max } of limits.filter(({ noun }) => noun !== 'crossings'))
+      expect(section).toContain(`| ${noun} | ${max} |`);
   });
 });
 

@@ -1,6 +1,9 @@
 import { get, request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { connect } from 'node:net';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Writable } from 'node:stream';
 import { Validator } from '@seriousme/openapi-schema-validator';
 import { type Endpoint, ENDPOINTS, etagOf, type StoredDocument } from '@glenmark/contract';
@@ -293,6 +296,31 @@ describe('event streams', () => {
       for (const { end } of open) end();
     }
     await send('POST', `/api/scoutings/${id}/stop`, {});
+  });
+});
+
+describe('pages', () => {
+  it('are kept by their hashed names, checked otherwise, and answered 304 while they are the same', async () => {
+    const web = mkdtempSync(join(tmpdir(), 'glenmark-web-'));
+    writeFileSync(join(web, 'index.html'), '<style nonce="GLENMARK_NONCE"></style>');
+    writeFileSync(join(web, 'main-ABCDEF12.js'), 'let a;');
+    writeFileSync(join(web, 'mark.svg'), '<svg/>');
+    const paged = await testServer({ web });
+    const ask = (path: string, headers: Record<string, string> = {}): Promise<Response> =>
+      fetch(paged.base + path, { headers });
+    expect((await ask('/main-ABCDEF12.js')).headers.get('cache-control')).toContain('immutable');
+    const mark = await ask('/mark.svg');
+    expect(mark.headers.get('cache-control')).toBe('no-cache');
+    expect((await ask('/mark.svg', { 'If-None-Match': mark.headers.get('etag')! })).status).toBe(304);
+    // Every address of the application is its page, each time with a nonce of its own.
+    const [one, other] = await Promise.all(['/', '/moveset/x/model'].map(async (p) => (await ask(p)).text()));
+    expect(one).toMatch(/nonce="[\w+/=]{20,}"/);
+    expect(one).not.toBe(other);
+    for (const path of ['/api/nothing', '/missing.js'])
+      expect([path, (await ask(path)).status]).toEqual([path, 404]);
+    expect((await ask('/..%2fpackage.json')).status).toBe(403);
+    await paged.close();
+    rmSync(web, { recursive: true });
   });
 });
 

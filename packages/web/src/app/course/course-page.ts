@@ -12,7 +12,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { StoredDocument } from '@glenmark/contract';
 import { buildWorld, type Change, readMoveset } from '@glenmark/core';
-import { forkJoin, of, switchMap } from 'rxjs';
+import { catchError, forkJoin, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import { isTyping } from '../ui/typing';
 import { DeskNotice } from '../frame/desk-notice';
@@ -112,6 +112,8 @@ export class CoursePage {
         switchMap((list) =>
           list.length === 0 ? of([]) : forkJoin(list.map((d) => this.api.read('moveset', d.id))),
         ),
+        // Without them no body is set down; the sheet goes on.
+        catchError(() => of([])),
         takeUntilDestroyed(),
       )
       .subscribe((documents) => this.movesets.set(documents));

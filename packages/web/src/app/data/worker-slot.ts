@@ -14,8 +14,12 @@ export interface Hired<T> {
 export function hire<T>(start: () => Worker): Hired<T> {
   const worker = start();
   const died = new Promise<never>((_, fail) => {
-    worker.addEventListener('error', (event) => fail(new Error(event.message || $localize`The worker ended`)));
-    worker.addEventListener('messageerror', () => fail(new Error($localize`The worker sent something unreadable`)));
+    worker.addEventListener('error', (event) =>
+      fail(new Error(event.message || $localize`The worker ended`)),
+    );
+    worker.addEventListener('messageerror', () =>
+      fail(new Error($localize`The worker sent something unreadable`)),
+    );
   });
   died.catch(() => undefined);
   return { worker, remote: wrap<T>(worker), died };

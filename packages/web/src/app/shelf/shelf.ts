@@ -145,7 +145,10 @@ export class Shelf {
               this.api.create(document.kind, { text: document.text, message: $localize`Brought back` }),
             ),
           )
-          .subscribe(() => this.reload.next());
+          .subscribe({
+            next: () => this.reload.next(),
+            error: (error: ApiError) => this.teller.say(error.problem.detail),
+          });
       },
       error: (error: ApiError) => this.teller.say(error.problem.detail),
     });

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { Finding, Machine } from '@glenmark/core';
-import { switchMap } from 'rxjs';
+import { catchError, defer, EMPTY, switchMap } from 'rxjs';
 import type { SeenLane } from '../../data/seen';
 import { KINDS } from '../../ui/kind-mark';
 import type { CellPlace } from '../crossings-grid';
@@ -101,7 +101,8 @@ export class LaneMap {
   constructor() {
     toObservable(this.graph)
       .pipe(
-        switchMap((graph) => layOut(graph)),
+        // A drawing that failed leaves the last one; the next change of the lane tries again.
+        switchMap((graph) => defer(() => layOut(graph)).pipe(catchError(() => EMPTY))),
         takeUntilDestroyed(),
       )
       .subscribe((layout) => this.layout.set(layout));

@@ -31,7 +31,12 @@ export async function layOut({ nodes, edges }: LaneGraph): Promise<Layout> {
     })),
     edges: edges.map((e) => ({ id: e.id, sources: [e.from], targets: [e.to] })),
   };
-  const result: ElkNode = await elk.layout(asked);
+  const result: ElkNode = await elk.layout(asked).catch((error: unknown) => {
+    // Its worker may be what failed: the next drawing begins another.
+    elk?.terminateWorker();
+    elk = undefined;
+    throw error;
+  });
   return {
     width: result.width ?? 0,
     height: result.height ?? 0,
