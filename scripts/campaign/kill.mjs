@@ -28,8 +28,9 @@ export async function killing({ rounds, seed = 1 }) {
         courses: ['mill-yard'],
         situations: 1_000_000,
       });
-      const { done } = saving(server.url, ids, acknowledged);
-      await new Promise((over) => setTimeout(over, 50 + random.below(600)));
+      const { first, done } = saving(server.url, ids, acknowledged);
+      await first;
+      await new Promise((over) => setTimeout(over, random.below(2500)));
       server.child.kill('SIGKILL');
       await server.ended;
       await done;

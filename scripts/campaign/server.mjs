@@ -79,9 +79,14 @@ export function randomFrom(seed) {
   };
 }
 
-/** Writers that save to documents of their own, one after the other, until the server goes; what was acknowledged. */
+/**
+ * Writers that save to documents of their own, one after the other, until the server goes; what was acknowledged. `first`
+ * resolves with the first save.
+ */
 export function saving(url, writers, acknowledged) {
   let goesOn = true;
+  let begun;
+  const first = new Promise((done) => (begun = done));
   const work = writers.map(async (id) => {
     let { etag } = await ask(url, 'GET', `/api/movesets/${id}`).catch(() => ({}));
     for (let n = 0; goesOn && etag; n++) {
@@ -94,9 +99,10 @@ export function saving(url, writers, acknowledged) {
         throw new Error(`a save was answered ${reply.status}: ${JSON.stringify(reply.body)}`);
       etag = reply.etag;
       acknowledged.push({ id, revision: reply.body.revision, text });
+      begun();
     }
   });
-  return { stop: () => (goesOn = false), done: Promise.all(work) };
+  return { stop: () => (goesOn = false), first, done: Promise.all(work) };
 }
 
 /** How many acknowledged saves a server does not have. */

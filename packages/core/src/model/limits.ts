@@ -37,9 +37,9 @@ export const LIMITS: Record<'moveset' | 'course' | 'tape', readonly Limit[]> = {
     limit('zones', 2000, 'zones'),
     limit('anchors', 2000, 'anchors'),
     limit('spawns', 500, 'spawns'),
-    limit('solids.*.points', 100, 'corners of one outline'),
-    limit('movers.*.points', 100, 'corners of one outline'),
-    limit('zones.*.points', 100, 'corners of one outline'),
+    limit('solids.*.points', 1000, 'corners of one outline'),
+    limit('movers.*.points', 1000, 'corners of one outline'),
+    limit('zones.*.points', 1000, 'corners of one outline'),
   ],
   tape: [
     limit('inputs', 100, 'controls'),

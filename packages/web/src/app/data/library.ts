@@ -18,7 +18,10 @@ export const entriesOf = (
 ): TapeEntry[] =>
   tapes.map((tape) => {
     const { file } = readFile('tape', tape.text);
-    const course = courses.find((c) => c.id === slugOf(file?.course ?? ''));
+    // By the name itself first: documents of earlier releases have short names made by other rules.
+    const course =
+      courses.find((c) => c.name === file?.course) ??
+      courses.find((c) => c.id === slugOf(file?.course ?? ''));
     return { tape, course, moveset: file?.moveset === undefined ? undefined : slugOf(file.moveset) };
   });
 
