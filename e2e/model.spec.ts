@@ -102,7 +102,7 @@ test('losing the server is shown, and what was edited meanwhile is saved when it
   await app.getByRole('gridcell', { name: /^Gust to Fall/ }).click();
   await app.getByRole('combobox', { name: 'Guard' }).fill('elapsed >= 0.2 s');
   await app.keyboard.press('Enter');
-  await expect(app.getByText('not saved: no server')).toBeVisible();
+  await expect(app.getByText('not saved, retrying')).toBeVisible();
   await context.unroute('**/api/**');
   await expect(app.getByText(/r 2 · saved/)).toBeVisible();
 });

@@ -7,11 +7,11 @@ import { firstDifference } from './together.js';
 const tapes = ['', 'mechanics/'].flatMap((folder) =>
   readdirSync(new URL(`../../../examples/${folder}`, import.meta.url))
     .filter((file) => file.endsWith('.yaml') && sample(folder + file).includes('\nkind: tape\n'))
-    .map((file) => ({ folder, file })),
+    .map((file) => ({ name: folder + file, folder, file })),
 );
 
 describe('every sample tape meets its expectations, and the fast machine plays it to the last bit', () => {
-  it.each(tapes)('$folder$file', ({ folder, file }) => {
+  it.each(tapes)('$name', ({ folder, file }) => {
     const { tape, file: written } = readTape(sample(folder + file)) as Required<ReturnType<typeof readTape>>;
     const moveset = folder === '' ? `${written.moveset}.yaml` : file.replace('.tape', '');
     const machine = machineOf(sample(folder + moveset));

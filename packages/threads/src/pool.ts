@@ -5,6 +5,9 @@ import type { Beginning, Reply, Share } from './share.js';
 /** How often a share is given to another worker when the one that had it dies. */
 const MOST_TRIES = 3;
 
+/** Heap of a worker (MiB): what is searched lies in shared memory, outside it. */
+const MEMORY = 1024;
+
 export interface PoolOptions {
   workers: number;
   moveset: string;
@@ -45,7 +48,10 @@ export function createPool({
   file = WORKER,
 }: PoolOptions): Pool {
   const workerData: Beginning = { moveset, courses, buffers: arenas.map((a) => a.buffer) };
-  const begin = (): Hand => beginHand(new Worker(file, { workerData, execArgv: [] }));
+  const begin = (): Hand =>
+    beginHand(
+      new Worker(file, { workerData, execArgv: [], resourceLimits: { maxOldGenerationSizeMb: MEMORY } }),
+    );
   const hands = Array.from({ length: count }, begin);
   let closing = false;
 

@@ -12,6 +12,7 @@ import type { Logger } from 'pino';
 import type { Check, Checked } from '../checking/checker.js';
 import { ifMatchNames } from '../etags.js';
 import { ProblemError, unreadable } from '../problem.js';
+import { cursorOf, readCursor } from './cursor.js';
 import { openDatabase, type Transaction } from './database.js';
 import { type Entry, putRevision, putSetting, storedRow } from './entries.js';
 import { hashOf } from './hash.js';
@@ -372,18 +373,3 @@ const toDocument = (r: RevisionRow): StoredDocument => ({
   hash: r.hash,
   message: r.message,
 });
-
-/** Where the next part of a list begins, as a client gets it: nothing to take apart. */
-const cursorOf = ({ updatedAt, id }: Summary): string =>
-  Buffer.from(JSON.stringify([updatedAt, id])).toString('base64url');
-
-function readCursor(cursor: string): { updatedAt: Date; id: string } {
-  try {
-    const [time, id] = JSON.parse(Buffer.from(cursor, 'base64url').toString()) as [string, string];
-    const updatedAt = new Date(time);
-    if (typeof id === 'string' && !Number.isNaN(updatedAt.getTime())) return { updatedAt, id };
-  } catch {
-    // Told below.
-  }
-  throw new ProblemError(400, `The cursor '${cursor.slice(0, 100)}' is none that this server gave.`);
-}

@@ -5,7 +5,8 @@ import { Api } from './api';
 import { type Beginning, OpenDocument } from './open-document';
 import { UnsentEdits } from './unsent-edits';
 
-/** How often edits of pages that are gone are looked for (ms). */
+/** When edits of pages that are gone are looked for: after the page's own document had time to open, then ever again (ms). */
+const FIRST_LOOK = 3000;
 const LOOK_EVERY = 30_000;
 
 /**
@@ -38,9 +39,10 @@ export class Documents {
     page.defaultView?.addEventListener('pagehide', leave);
     page.addEventListener('visibilitychange', hide);
     const look = (): void => void this.takeUp();
+    const first = setTimeout(look, FIRST_LOOK);
     const looking = setInterval(look, LOOK_EVERY);
-    look();
     inject(DestroyRef).onDestroy(() => {
+      clearTimeout(first);
       clearInterval(looking);
       page.defaultView?.removeEventListener('pagehide', leave);
       page.removeEventListener('visibilitychange', hide);

@@ -13,6 +13,13 @@ const stretch = fc
   }));
 
 describe('a number line', () => {
+  it('draws numbers that are a rounding apart at one place', () => {
+    const end = (from: number) => ({ term: 't', from, to: Infinity, fromOpen: false, toOpen: false });
+    const { rows, width } = lineOf([end(50), end(50 - 7e-15)]);
+    expect(rows[0]!.x).toBeCloseTo(rows[1]!.x, 6);
+    for (const row of rows) expect(row.x + row.width).toBeLessThanOrEqual(width);
+  });
+
   it('keeps all that it draws inside, and the order of the numbers', () => {
     fc.assert(
       fc.property(fc.array(stretch, { minLength: 1, maxLength: 5 }), (stretches) => {

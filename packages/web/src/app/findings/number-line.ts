@@ -27,7 +27,9 @@ export function lineOf(stretches: readonly Stretch[]): NumberLine {
   const ends = stretches.flatMap((s) => [s.from, s.to]).filter(Number.isFinite);
   const low = Math.min(...ends);
   const high = Math.max(...ends);
-  const pad = high > low ? (high - low) * 0.6 : Math.max(1, Math.abs(high) * 0.5);
+  // Numbers that are a rounding apart are one place: a line between them could not be drawn.
+  const isSpread = high - low > 1e-9 * Math.max(1, Math.abs(low), Math.abs(high));
+  const pad = isSpread ? (high - low) * 0.6 : Math.max(1, Math.abs(high) * 0.5);
   const xOf = (value: number): number =>
     MARGIN +
     ((Math.max(low - pad, Math.min(high + pad, value)) - (low - pad)) / (high - low + 2 * pad)) *
