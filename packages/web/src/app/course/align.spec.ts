@@ -51,7 +51,8 @@ describe('several pieces of a course', () => {
         const after = order.map((i) => moved[i]!);
         const gaps = after.slice(1).map((p, i) => lows([p], 0)[0]! - highs([after[i]!], 0)[0]!);
         for (const gap of gaps) expect(gap).toBeCloseTo(gaps[0]!, 1);
-        expect(Math.min(...lows(after, 0))).toBeCloseTo(Math.min(...lows(before, 0)), 2);
+        // The first one itself: where the gaps are negative, one in the middle may come to lie beyond it.
+        expect(lows([after[0]!], 0)[0]!).toBeCloseTo(Math.min(...lows(before, 0)), 2);
       }),
       { numRuns: 30 },
     );
