@@ -9,10 +9,14 @@ const root = new URL('../', import.meta.url).pathname;
 export const example = (file: string): string => readFileSync(join(root, 'examples', file), 'utf8');
 
 /** The built server with a data folder of its own, as `npm start` would run it. */
-export async function startServer(data: string, port = '0'): Promise<{ child: ChildProcess; url: string }> {
+export async function startServer(
+  data: string,
+  port = '0',
+  env: Record<string, string> = {},
+): Promise<{ child: ChildProcess; url: string }> {
   const child = spawn(process.execPath, ['scripts/start.mjs'], {
     cwd: root,
-    env: { ...process.env, PORT: port, GLENMARK_DATA: data },
+    env: { ...process.env, PORT: port, GLENMARK_DATA: data, ...env },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const url = await new Promise<string>((done, fail) => {

@@ -2,6 +2,7 @@ import { createHash, timingSafeEqual } from 'node:crypto';
 import { text } from 'node:stream/consumers';
 import type { Context, Middleware } from 'koa';
 import { ProblemError } from '../problem.js';
+import { signInPage } from './sign-in-page.js';
 
 /** Who may use a server that others can reach: whoever knows the token. */
 export interface Access {
@@ -29,12 +30,12 @@ export function access({ token, delay = 500 }: Access): Middleware {
   const isCookie = (given: string): boolean => timingSafeEqual(digest(given), digest(cookie));
 
   async function signIn(ctx: Context): Promise<void> {
-    if (ctx.method !== 'POST') return page(ctx, 200);
+    if (ctx.method !== 'POST') return show(ctx, 200);
     if (Number(ctx.get('content-length')) > MAX_FORM) throw new ProblemError(413, 'The form is too large.');
     const given = new URLSearchParams(await text(ctx.req)).get('token') ?? '';
     if (!isToken(given.trim())) {
       await new Promise((done) => setTimeout(done, delay));
-      return page(ctx, 401, 'This is not the token. It is printed where the server was started.');
+      return show(ctx, 401, 'This is not the token.');
     }
     ctx.cookies.set(COOKIE, cookie, { httpOnly: true, sameSite: 'strict', path: '/', overwrite: true });
     ctx.redirect('/');
@@ -46,32 +47,16 @@ export function access({ token, delay = 500 }: Access): Middleware {
     if (ctx.path === SIGN_IN) return signIn(ctx);
     const bearer = /^Bearer (.+)$/i.exec(ctx.get('authorization'))?.[1];
     if ((bearer !== undefined && isToken(bearer)) || isCookie(ctx.cookies.get(COOKIE) ?? '')) return next();
-    if (ctx.method === 'GET' && ctx.accepts('json', 'html') === 'html') return page(ctx, 401);
+    if (ctx.method === 'GET' && ctx.accepts('json', 'html') === 'html') return show(ctx, 401);
     ctx.set('WWW-Authenticate', 'Bearer realm="Glenmark"');
     throw new ProblemError(401, `Sign in at ${SIGN_IN}, or send the token as Authorization: Bearer.`);
   };
 }
 
-/** The sign-in page: one field, no script. */
-function page(ctx: Context, status: number, wrong = ''): void {
+/** Shows the sign-in page, with what was wrong with the last try. */
+function show(ctx: Context, status: number, wrong = ''): void {
   ctx.status = status;
   ctx.type = 'html';
   ctx.set('Cache-Control', 'no-store');
-  ctx.body = `<!doctype html>
-<html lang="en">
-<head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Sign in · Glenmark</title>
-<style nonce="${ctx.state['nonce'] as string}">
-  :root { color-scheme: light dark; }
-  body { font: 16px/1.5 system-ui, sans-serif; max-width: 26rem; margin: 18vh auto; padding: 0 1rem; }
-  form { display: grid; gap: .75rem; }
-  input, button { font: inherit; padding: .5rem .6rem; border: 1px solid; border-radius: 0; }
-  [role="alert"] { margin: 0; }
-</style></head>
-<body><h1>Glenmark</h1>
-<form method="post" action="${SIGN_IN}">
-  <label for="token">Access token, as printed where the server was started</label>
-  <input id="token" name="token" type="password" autocomplete="current-password" required autofocus>
-  ${wrong === '' ? '' : `<p role="alert">${wrong}</p>`}
-  <button>Sign in</button>
-</form></body></html>`;
+  ctx.body = signInPage(SIGN_IN, ctx.state['nonce'] as string, wrong);
 }

@@ -76,6 +76,8 @@ export const securityHeaders = (): Middleware => async (ctx, next) => {
         frameAncestors: ["'none'"],
       },
     },
+    // Without it a browser sends the sign-in form with no origin, as a page from elsewhere would.
+    referrerPolicy: { policy: 'same-origin' },
     // Plain HTTP on the loopback is what this is; a proxy that adds TLS sets this header itself.
     strictTransportSecurity: false,
   })(ctx, next);
