@@ -5,11 +5,14 @@ import {
   readdirSync,
   readFileSync,
   rmSync,
+  statSync,
   truncateSync,
   writeFileSync,
 } from 'node:fs';
+import { randomBytes } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { Scouting } from '@glenmark/contract';
 import { createChecker, lockFolder, openStore, type Store, type StoreOptions } from '@glenmark/server';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { example, silent } from './test-server.js';
@@ -50,6 +53,12 @@ async function saved(
     save: (note) => store.save('moveset', 'signal-kite', { text: kite(note) }, '*'),
   };
 }
+
+/** The bytes of all files in a folder. */
+const sizeOf = (path: string): number =>
+  readdirSync(path, { recursive: true, withFileTypes: true })
+    .filter((e) => e.isFile())
+    .reduce((sum, e) => sum + statSync(join(e.parentPath, e.name)).size, 0);
 
 const journals = (): string[] => readdirSync(join(folder, 'journal')).sort();
 const noteOf = async (store: Store): Promise<string | undefined> =>
@@ -179,6 +188,32 @@ describe('a disk that is nearly full', () => {
     free = 1e12;
     await save('third');
     expect(await noteOf(store)).toBe('third');
+    await store.close();
+  });
+});
+
+describe('a scouting that is kept again and again', () => {
+  it('does not make the database grow for ever', async () => {
+    const { store } = await open();
+    const base = {
+      id: 'signal-kite-1',
+      moveset: 'signal-kite',
+      createdAt: '2026-01-01T00:00:00.000Z',
+      state: 'running',
+    };
+    const sizes: number[] = [];
+    for (let round = 0; round < 3; round++) {
+      // Texts that cannot be pressed into less.
+      for (let i = 0; i < 40; i++)
+        await store.keepScouting(
+          { ...base, notes: [randomBytes(750_000).toString('base64')] } as unknown as Scouting,
+          { passing: true },
+        );
+      await store.ping();
+      sizes.push(sizeOf(join(folder, 'database')));
+    }
+    // The first round makes room that the others use again.
+    expect(sizes[2]! - sizes[0]!).toBeLessThan(40 * 1_000_000);
     await store.close();
   });
 });

@@ -115,6 +115,9 @@ export async function writeSnapshot(
     await put({ end: count });
     await file.datasync();
     bytes = (await file.stat()).size;
+  } catch (error) {
+    rmSync(`${target}.new`, { force: true });
+    throw error;
   } finally {
     await file.close();
   }

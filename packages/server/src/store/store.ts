@@ -73,6 +73,8 @@ export interface StoreOptions {
 
 /** A journal grows to this before the first snapshot is made, and then to the size of the last one. */
 const SNAPSHOT_FROM = 16 * 2 ** 20;
+/** Bytes of texts after which the database is tidied. */
+const TIDY_AFTER = 32 * 2 ** 20;
 /** How long a request is remembered by its key (ms). */
 const REMEMBERED = 24 * 60 * 60 * 1000;
 /** Documents in a part of a list, when nobody says how many. */
@@ -92,14 +94,17 @@ export async function openStore(
   let current = generation;
   let limit = snapshotFrom;
   let snapshot: Promise<void> | undefined;
+  let written = 0;
 
   const writer = createWriter({
     db,
     journal,
     last,
     free: () => free(folder),
-    committed(bytes) {
+    committed(bytes, more) {
+      written += more;
       if (bytes > limit) snapshot ??= begunAnew();
+      else if (written > TIDY_AFTER) void tidied();
     },
   });
 
@@ -120,11 +125,21 @@ export async function openStore(
   }
 
   async function snapshotOf(generation: number, after: number): Promise<void> {
-    if (free(folder) < 2 * RESERVE) throw new Error('the disk is nearly full');
+    if (free(folder) < RESERVE + 2 * limit) throw new Error('the disk is nearly full');
     const bytes = await writeSnapshot(layout.journal, generation, after, allEntries(db));
     limit = Math.max(snapshotFrom, bytes);
-    // In this mode PostgreSQL makes no checkpoint by itself, and its log would grow for ever.
-    await client.exec('checkpoint');
+    await tidied();
+  }
+
+  /** In this mode PostgreSQL does neither by itself: its log, and what was replaced in its tables, would grow for ever. */
+  async function tidied(): Promise<void> {
+    written = 0;
+    try {
+      await client.exec('vacuum documents, scoutings, settings, requests');
+      await client.exec('checkpoint');
+    } catch (error) {
+      log.error({ err: error }, 'the database could not be tidied');
+    }
   }
 
   if (isJournalStale)
@@ -280,22 +295,25 @@ export async function openStore(
         const entries = [entryOf(row)];
         if (key !== undefined) entries.push(await noted(tx, key, `${kind}/${row.id}`));
         return { result: toDocument(row), entries };
-      });
+      }, bytesOf(content.text));
     },
     async createAll(drafts, set = {}) {
       const contents = await Promise.all(drafts.map(({ kind, draft }) => checked(kind, draft)));
-      await writer.write(async (tx) => {
-        const entries: Entry[] = [];
-        const now = Date.now();
-        // Each a moment later than the one before, so that a list shows them in their order.
-        for (const [i, content] of contents.entries())
-          entries.push(entryOf(await added(tx, drafts[i]!.kind, content, new Date(now + i))));
-        for (const [key, value] of Object.entries(set)) {
-          await putSetting(tx, key, value);
-          entries.push({ op: 'setting', key, value });
-        }
-        return { result: undefined, entries };
-      });
+      await writer.write(
+        async (tx) => {
+          const entries: Entry[] = [];
+          const now = Date.now();
+          // Each a moment later than the one before, so that a list shows them in their order.
+          for (const [i, content] of contents.entries())
+            entries.push(entryOf(await added(tx, drafts[i]!.kind, content, new Date(now + i))));
+          for (const [key, value] of Object.entries(set)) {
+            await putSetting(tx, key, value);
+            entries.push({ op: 'setting', key, value });
+          }
+          return { result: undefined, entries };
+        },
+        contents.reduce((sum, { text }) => sum + bytesOf(text), 0),
+      );
     },
     async save(kind, id, draft, ifMatch) {
       const content = await checked(kind, draft);
@@ -308,7 +326,7 @@ export async function openStore(
         const row = { kind, id, number: number + 1, parent: number, createdAt: new Date(), ...content };
         await putRevision(tx, row);
         return { result: toDocument(row), entries: [entryOf(row)] };
-      });
+      }, bytesOf(content.text));
     },
     remove: (kind, id, ifMatch) =>
       writer.write(async (tx) => {
@@ -332,13 +350,14 @@ export async function openStore(
       const rows = await db.select().from(scoutings).orderBy(asc(scoutings.createdAt));
       return rows.map((row) => JSON.parse(row.state) as Scouting);
     },
-    keepScouting: (scouting, { passing = false } = {}) =>
-      writer.write(async (tx) => {
-        const { id, moveset, createdAt } = scouting;
-        const row = { id, moveset, state: JSON.stringify(scouting), createdAt: new Date(createdAt) };
+    keepScouting(scouting, { passing = false } = {}) {
+      const { id, moveset, createdAt } = scouting;
+      const row = { id, moveset, state: JSON.stringify(scouting), createdAt: new Date(createdAt) };
+      return writer.write(async (tx) => {
         await tx.insert(scoutings).values(row).onConflictDoUpdate({ target: scoutings.id, set: row });
         return { result: undefined, entries: passing ? [] : [{ op: 'scouting', row: storedRow(row) }] };
-      }),
+      }, bytesOf(row.state));
+    },
     dropScouting: (id) =>
       writer.write(async (tx) => {
         await tx.delete(scoutings).where(eq(scoutings.id, id));
@@ -353,6 +372,8 @@ export async function openStore(
   };
   return { store, notes };
 }
+
+const bytesOf = (text: string): number => Buffer.byteLength(text);
 
 type RevisionRow = typeof revisions.$inferSelect;
 

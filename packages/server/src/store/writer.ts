@@ -2,7 +2,7 @@ import { ProblemError } from '../problem.js';
 import type { Database, Transaction } from './database.js';
 import { type Entry, JOURNAL_SETTING, putSetting } from './entries.js';
 import type { Journal, Line } from './journal.js';
-import { noRoom, RESERVE } from './room.js';
+import { neededFor, noRoom } from './room.js';
 
 /** A change: what it gives, and what the journal keeps of it; without entries nothing was changed. */
 export interface Changed<T> {
@@ -10,8 +10,9 @@ export interface Changed<T> {
   entries: Entry[];
 }
 
-/** Most changes that are committed together. */
+/** Most changes that are committed together, and most bytes of texts in them, unless one alone has more. */
 const BATCH = 64;
+const BATCH_BYTES = 4_000_000;
 
 export interface WriterOptions {
   db: Database;
@@ -20,13 +21,16 @@ export interface WriterOptions {
   last: number;
   /** Bytes free on the disk. */
   free: () => number;
-  /** Told after a commit, with the bytes in the journal. */
-  committed: (bytes: number) => void;
+  /** Told after a commit, with the bytes in the journal, and those of the texts that were written. */
+  committed: (journal: number, written: number) => void;
 }
 
 export interface Writer {
-  /** Does a change, all of it or nothing. Resolves when it is on the disk, in the journal and in the database. */
-  write<T>(change: (tx: Transaction) => Promise<Changed<T>>): Promise<T>;
+  /**
+   * Does a change, all of it or nothing. Resolves when it is on the disk, in the journal and in the database. `bytes` are
+   * those of the texts in it.
+   */
+  write<T>(change: (tx: Transaction) => Promise<Changed<T>>, bytes?: number): Promise<T>;
   /** Goes on in another journal, once what is under way is done; gives the number of the last line before it. */
   turnTo(open: () => Promise<Journal>): Promise<number>;
   /** Why nothing can be written any more, after the database itself failed. */
@@ -36,6 +40,7 @@ export interface Writer {
 }
 
 interface Waiting {
+  bytes: number;
   change: (tx: Transaction) => Promise<Changed<unknown>>;
   resolve: (result: never) => void;
   reject: (error: unknown) => void;
@@ -86,12 +91,13 @@ export function createWriter({ db, journal: first, last: before, free, committed
 
   async function work(): Promise<void> {
     while (waiting.length > 0) {
-      const batch = waiting.splice(0, BATCH);
-      const refusal = isBroken ? failed() : free() < RESERVE ? noRoom() : undefined;
+      const batch = nextBatch(waiting);
+      const bytes = batch.reduce((sum, w) => sum + w.bytes, 0);
+      const refusal = isBroken ? failed() : free() < neededFor(bytes) ? noRoom() : undefined;
       try {
         if (refusal !== undefined) throw refusal;
         for (const answer of await commit(batch)) answer();
-        committed(journal.bytes());
+        committed(journal.bytes(), bytes);
       } catch (error) {
         for (const { reject } of batch) reject(error);
       }
@@ -106,9 +112,9 @@ export function createWriter({ db, journal: first, last: before, free, committed
     }));
 
   return {
-    write: (change) =>
+    write: (change, bytes = 0) =>
       new Promise((resolve, reject) => {
-        waiting.push({ change, resolve, reject });
+        waiting.push({ bytes, change, resolve, reject });
         // Those that come in the same turn of the loop are committed together.
         if (running === undefined) setImmediate(() => void begin());
       }),
@@ -128,6 +134,13 @@ export function createWriter({ db, journal: first, last: before, free, committed
       await journal.close();
     },
   };
+}
+
+/** Takes what is committed next off those that wait. */
+function nextBatch(waiting: Waiting[]): Waiting[] {
+  let bytes = 0;
+  const end = waiting.findIndex((w, i) => (bytes += w.bytes) > BATCH_BYTES && i > 0);
+  return waiting.splice(0, Math.min(BATCH, end < 0 ? waiting.length : end));
 }
 
 const failed = (): ProblemError =>
