@@ -10,13 +10,16 @@ export async function loadSamples(store: Store, folder: string): Promise<void> {
   await store.createAll(samplesIn(folder).map(asDraft), { samples: 'loaded' });
 }
 
+/** More documents than any shelf has. */
+const ALL = 1_000_000;
+
 /** Restores the samples that are missing; those that somebody changed stay as they are, and are named. */
 export async function restoreSamples(store: Store, folder: string): Promise<RestoredSamples> {
   const changed: string[] = [];
   const missing: Sample[] = [];
   const there = new Map<string, string>();
   for (const kind of KINDS)
-    for (const { id, name } of (await store.list(kind)).items)
+    for (const { id, name } of (await store.list(kind, { limit: ALL })).items)
       there.set(`${kind} ${slugOf(name)}`, (await store.read(kind, id)).text);
   for (const sample of samplesIn(folder)) {
     const present = there.get(`${sample.kind} ${slugOf(sample.name)}`);

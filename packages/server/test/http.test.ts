@@ -361,6 +361,7 @@ describe('a server that others can reach', () => {
     expect((await ask('/api/movesets', { Authorization: `Bearer ${token}` })).status).toBe(200);
     expect((await ask('/api/movesets', { Authorization: 'Bearer wrong' })).status).toBe(401);
     expect((await signIn('wrong')).status).toBe(401);
+    expect((await signIn('x'.repeat(10_000))).status).toBe(413);
     const reply = await signIn(` ${token} `);
     const cookie = reply.headers.get('set-cookie')!;
     expect([reply.status, reply.headers.get('location')]).toEqual([303, '/']);

@@ -86,7 +86,7 @@ describe('a data folder that was damaged', () => {
     await again.close();
     rmSync(join(folder, 'database'), { recursive: true });
     const { store: third, notes: told } = await open();
-    expect(told).toEqual(['The database was missing; it was rebuilt from the journal with 2 revisions.']);
+    expect(told).toEqual(['The database was missing. It was rebuilt from the journal with 2 revisions.']);
     expect(await noteOf(third)).toBe('second');
     await third.close();
   });

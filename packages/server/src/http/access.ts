@@ -1,5 +1,4 @@
 import { createHash, timingSafeEqual } from 'node:crypto';
-import { text } from 'node:stream/consumers';
 import type { Context, Middleware } from 'koa';
 import { ProblemError } from '../problem.js';
 import { signInPage } from './sign-in-page.js';
@@ -12,7 +11,7 @@ export interface Access {
 }
 
 const COOKIE = 'glenmark';
-/** Longest body of the sign-in form, in bytes. */
+/** Longest body of the sign-in form, in characters. */
 const MAX_FORM = 4096;
 const SIGN_IN = '/sign-in';
 
@@ -31,8 +30,7 @@ export function access({ token, delay = 500 }: Access): Middleware {
 
   async function signIn(ctx: Context): Promise<void> {
     if (ctx.method !== 'POST') return show(ctx, 200);
-    if (Number(ctx.get('content-length')) > MAX_FORM) throw new ProblemError(413, 'The form is too large.');
-    const given = new URLSearchParams(await text(ctx.req)).get('token') ?? '';
+    const given = new URLSearchParams(await formOf(ctx)).get('token') ?? '';
     if (!isToken(given.trim())) {
       await new Promise((done) => setTimeout(done, delay));
       return show(ctx, 401, 'This is not the token.');
@@ -51,6 +49,16 @@ export function access({ token, delay = 500 }: Access): Middleware {
     ctx.set('WWW-Authenticate', 'Bearer realm="Glenmark"');
     throw new ProblemError(401, `Sign in at ${SIGN_IN}, or send the token as Authorization: Bearer.`);
   };
+}
+
+/** The body of the sign-in form; a longer one is not read to its end, for nobody has signed in yet. */
+async function formOf(ctx: Context): Promise<string> {
+  let form = '';
+  for await (const chunk of ctx.req) {
+    form += String(chunk);
+    if (form.length > MAX_FORM) throw new ProblemError(413, `The form has more than ${MAX_FORM} characters.`);
+  }
+  return form;
 }
 
 /** Shows the sign-in page, with what was wrong with the last try. */

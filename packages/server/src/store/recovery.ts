@@ -49,7 +49,7 @@ export async function recover(folder: string, release: string): Promise<Recovere
 async function soundDatabase(database: string, journal: string): Promise<Recovered> {
   if (!existsSync(database)) {
     const copy = await readSecondCopy(journal, () => undefined);
-    if (copy.entries > 0) return rebuilt(database, journal, 'The database was missing');
+    if (copy.entries > 0) return rebuilt(database, journal, 'The database was missing.');
     await createDatabase(database);
     return { last: 0, isJournalStale: false, notes: [] };
   }
@@ -72,7 +72,7 @@ async function soundDatabase(database: string, journal: string): Promise<Recover
   return rebuilt(
     database,
     journal,
-    `The database was damaged (${verdict.reason}) and was put aside as ${aside}. It`,
+    `The database was damaged (${verdict.reason}) and was put aside as ${aside}.`,
   );
 }
 
@@ -95,9 +95,7 @@ async function rebuilt(database: string, journal: string, what: string): Promise
     });
     await flush(copy.last);
   });
-  const sentence = what.endsWith('It')
-    ? `${what} was rebuilt from the journal with ${counted(count, 'revision')}.`
-    : `${what}; it was rebuilt from the journal with ${counted(count, 'revision')}.`;
+  const sentence = `${what} It was rebuilt from the journal with ${counted(count, 'revision')}.`;
   const lost =
     copy.damaged === 0
       ? []

@@ -191,6 +191,8 @@ export class OpenDocument {
       const text = this.text();
       this.sent.add(text);
       const keepalive = this.keepsAlive && text.length < MAX_KEEPALIVE;
+      // For this request only: the page may stay, and such requests share a small allowance.
+      this.keepsAlive = false;
       return this.services.api.save(
         { kind, id, ...this.base() },
         { text, message: (this.undoName() ?? '').slice(0, 500) },
