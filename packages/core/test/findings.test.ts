@@ -275,7 +275,7 @@ describe('structure', () => {
             before = name;
           }
           expect(() =>
-            sense(machine, world, s, inputs[0]!, new Float64Array(machine.facts.keys.length)),
+            sense(machine, world, s, inputs[0]!, new Float64Array(machine.facts.refs.length)),
           ).not.toThrow();
         },
       ),

@@ -18,6 +18,7 @@ import {
   TIME,
   toTicks,
   TRUTH,
+  idOfRef,
 } from '@glenmark/core';
 
 const facts: Record<string, { dimension: typeof TRUTH; value: number }> = {
@@ -27,7 +28,7 @@ const facts: Record<string, { dimension: typeof TRUTH; value: number }> = {
   vy: { dimension: SPEED, value: -2 },
   facing: { dimension: PLAIN, value: -1 },
   x: { dimension: LENGTH, value: 3 },
-  'elapsed@here': { dimension: TIME, value: 7 / 60 },
+  'elapsed(Here)': { dimension: TIME, value: 7 / 60 },
   'pressed(hop)': { dimension: TRUTH, value: 1 },
   'held(hop)': { dimension: TRUTH, value: 0 },
 };
@@ -43,9 +44,9 @@ const scope: Scope = {
   variable: () => undefined,
   things: (kind) => (kind === 'button' ? ['hop'] : []),
   names: () => ['trotSpeed', 'width'],
-  slot: (key) => (keys.includes(key) ? keys.indexOf(key) : undefined),
+  slot: (ref) => (keys.includes(idOfRef(ref)) ? keys.indexOf(idOfRef(ref)) : undefined),
   memory: () => 0,
-  elapsed: 'elapsed@here',
+  elapsed: { fact: 'elapsed', of: 'Here' },
 };
 
 /** Well-formed source of a known dimension, with the value it must have, worked out without our parser. */

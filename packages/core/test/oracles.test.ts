@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { buildWorld, play, readCourse } from '@glenmark/core';
+import { buildWorld, play, readCourse, slotOf } from '@glenmark/core';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs, statesOf } from './helpers.js';
 
 /** Closed forms beside those in world.test.ts, at every rate. Semi-implicit Euler: a tick moves by the speed it ends with. */
@@ -142,7 +142,7 @@ describe('a slide whose clock stands still downhill', () => {
       // `downhill` is sensed from where the tick before had left the body.
       const down = sliding
         .slice(1)
-        .filter((r) => r.facts[trace.machine.facts.slots.get('downhill')!] === 1).length;
+        .filter((r) => r.facts[slotOf(trace.machine.facts, 'downhill')] === 1).length;
       return { ticks: sliding.length, down };
     };
     expect(slid(flat)).toEqual({ ticks: Math.ceil(0.5 * rate), down: 0 });

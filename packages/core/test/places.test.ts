@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildWorld, moverAt, play, readCourse, readMoveset, type Course, why } from '@glenmark/core';
+import { buildWorld, moverAt, play, readCourse, readMoveset, slotOf, type Course, why } from '@glenmark/core';
 import { FLOOR, machineOf, movesetText, sample } from './helpers.js';
 
 const RATES = [30, 50, 60, 120, 144];
@@ -96,10 +96,8 @@ describe('movers', () => {
     const pushed = run(stand, ram(''), 120);
     expect(pushed.records[119]!.body.x).toBeCloseTo(5 + 0.35, 3);
     const crushed = run(stand, ram('  - { box: [[2 m, 0 m], [3 m, 3 m]] }'), 120);
-    expect(crushed.records.some((r) => r.facts[crushed.machine.facts.slots.get('crushed')!] === 1)).toBe(
-      true,
-    );
-    expect(pushed.records.some((r) => r.facts[pushed.machine.facts.slots.get('crushed')!] === 1)).toBe(false);
+    expect(crushed.records.some((r) => r.facts[slotOf(crushed.machine.facts, 'crushed')] === 1)).toBe(true);
+    expect(pushed.records.some((r) => r.facts[slotOf(pushed.machine.facts, 'crushed')] === 1)).toBe(false);
   });
 });
 
@@ -187,7 +185,7 @@ describe('zones', () => {
     });
     // There, lock it again, back, and there once more.
     const trace = run(text, on, 180, (t) => ({ move: t < 40 ? 1 : t < 90 ? -1 : 1, hop: Number(t === 60) }));
-    const unlocked = trace.records.map((r) => r.facts[trace.machine.facts.slots.get('unlocked(g)')!]);
+    const unlocked = trace.records.map((r) => r.facts[slotOf(trace.machine.facts, 'unlocked', 'g')]);
     expect([unlocked[5], unlocked[50], unlocked[62], unlocked[179]]).toEqual([0, 1, 0, 0]);
   });
 });

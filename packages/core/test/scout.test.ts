@@ -32,6 +32,9 @@ import {
   signsIn,
   SLOTS,
   startsOf,
+  slotOf,
+  type FactName,
+  type FactRef,
 } from '@glenmark/core';
 import { courseOf, FLOOR, machineOf, movesetText, sample } from './helpers.js';
 import { randomCase } from './random-moveset.js';
@@ -44,6 +47,12 @@ async function scouted(file: string, situations: number, seed = 1): Promise<Find
   const { findings } = await scoutAll(machine, [yard], proved.findings, proved.traps, { seed, situations });
   return merged(proved.findings, findings);
 }
+
+/** Facts of the sample that are numbers. */
+const NUMBERS: ReadonlySet<FactName> = new Set(['vx', 'vy', 'speed', 'elapsed', 'laneElapsed', 'left']);
+const isNumber = (ref: FactRef | undefined): boolean =>
+  ref !== undefined &&
+  (NUMBERS.has(ref.fact) || (ref.fact === 'variable' && /^(hops|kicks)Left$/.test(ref.of ?? '')));
 
 describe('scouting', () => {
   it('gives the same report for the same seed and budget, wherever the moves are tried', async () => {
@@ -156,8 +165,9 @@ describe('scouting', () => {
     const { records } = runTape(machine, courseOf(FLOOR), readTape(tape!).tape!).session!.trace;
     expect(records).toHaveLength(tick + 1);
     expect(findings[0]!.reason.join()).toContain(`after ${records.length} ticks`);
-    const fact = (key: string): number => records[tick]!.facts[machine.facts.slots.get(key)!]!;
-    expect([fact('in(Walk)'), fact('pressed(hop)')]).toEqual([1, 1]);
+    const fact = (name: FactName, of?: string): number =>
+      records[tick]!.facts[slotOf(machine.facts, name, of)]!;
+    expect([fact('in', 'Walk'), fact('pressed', 'hop')]).toEqual([1, 1]);
     expect(fact('speed')).toBeLessThanOrEqual(3.5);
   });
 
@@ -188,15 +198,13 @@ describe('the parts of the scout', () => {
       fc.property(
         fc.constantFrom(...guards),
         fc.array(fc.constantFrom(-20, -1, 0, 0, 0.05, 1, 1, 5), {
-          minLength: machine.facts.keys.length,
-          maxLength: machine.facts.keys.length,
+          minLength: machine.facts.refs.length,
+          maxLength: machine.facts.refs.length,
         }),
         (guard, values) => {
           // Truth is 0 or 1; only these are numbers.
           const facts = Float64Array.from(values, (v, slot) =>
-            /^(vx|vy|speed|elapsed|left|hopsLeft|kicksLeft)/.test(machine.facts.keys[slot] ?? '')
-              ? v
-              : Number(v > 0),
+            isNumber(machine.facts.refs[slot]) ? v : Number(v > 0),
           );
           expect(distanceOf(guard, facts) === 0).toBe(evaluate(guard, facts) !== 0);
           expect(distanceOf(guard, facts, false) === 0).toBe(evaluate(guard, facts) === 0);

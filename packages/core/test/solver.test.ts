@@ -30,16 +30,16 @@ const guardsOf = (machine: Machine): Expression[] =>
 /** Facts that no law ties together, with the values that brute force tries. */
 const VALUES: Record<string, number[]> = {
   'held(dash)': [0, 1],
-  wet: [0, 1],
+  'variable(wet)': [0, 1],
   vx: [-3, -2, -1, -0.5, 0, 0.5, 1, 2, 3],
-  heat: [-3, -1.5, -1, 0, 1, 1.5, 3],
-  n: [0, 1, 2],
-  k: [0, 1, 2, 3],
+  'variable(heat)': [-3, -1.5, -1, 0, 1, 1.5, 3],
+  'variable(n)': [0, 1, 2],
+  'variable(k)': [0, 1, 2, 3],
 };
 
 /** The first assignment of all facts that makes a guard true, as a filled fact table. */
 function tried(machine: Machine, guards: readonly Expression[]): Float64Array | undefined {
-  const facts = new Float64Array(machine.facts.keys.length);
+  const facts = new Float64Array(machine.facts.refs.length);
   const keys = Object.keys(VALUES);
   const go = (i: number): boolean => {
     if (i === keys.length) return guards.every((g) => evaluate(g, facts) !== 0);
@@ -104,7 +104,7 @@ describe('the guard solver against brute force', () => {
           if (example === undefined || texts[i]!.includes('n * k')) return;
           // A third cannot meet an equation to the last bit: the solver reckons with real numbers.
           if ([...example.numbers.values()].some((n) => !Number.isInteger(n * 1024))) return;
-          const facts = new Float64Array(machine.facts.keys.length);
+          const facts = new Float64Array(machine.facts.refs.length);
           for (const [key, value] of [...example.truths, ...example.numbers])
             if (machine.facts.slots.has(key)) facts[machine.facts.slots.get(key)!] = Number(value);
           shown++;

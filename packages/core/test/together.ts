@@ -50,7 +50,7 @@ export function firstDifference(
       for (let i = 0; i < length; i++)
         // Zero is zero whatever its sign; nothing asks for it.
         if (a[i] !== b[i] && !(Number.isNaN(a[i]) && Number.isNaN(b[i])))
-          return `tick ${t}: ${key}[${i}]${key === 'facts' ? ` ${machine.facts.keys[i] ?? 'memory'}` : ''} is ${b[i]}, the reference has ${a[i]}`;
+          return `tick ${t}: ${key}[${i}]${key === 'facts' ? ` ${JSON.stringify(machine.facts.refs[i] ?? 'memory')}` : ''} is ${b[i]}, the reference has ${a[i]}`;
     }
     const [a, b] = [JSON.stringify(outcome.writes), JSON.stringify(writesOf(fast.log, machine, worlds[1]!))];
     if (a !== b) return `tick ${t}: writes are ${b}, the reference has ${a}`;

@@ -4,7 +4,7 @@ import {
   buildWorld,
   complete,
   findUses,
-  type NamedKind,
+  type SymbolKind,
   play,
   readCourse,
   readMoveset,
@@ -21,7 +21,7 @@ const courier = sample('courier.yaml');
 const machine = machineOf(courier);
 
 describe('rename and uses', () => {
-  const things: [NamedKind, string][] = [
+  const things: [SymbolKind, string][] = [
     ['state', 'Slide'],
     ['state', 'Aloft'],
     ['state', 'Trot'],
@@ -83,7 +83,7 @@ describe('completion', () => {
     names: () => ['trotSpeed'],
     slot: () => 0,
     memory: () => 0,
-    elapsed: 'elapsed',
+    elapsed: { fact: 'elapsed' },
   };
   const at = (marked: string, wanted = TRUTH): string[] =>
     complete(marked.replace('|', ''), marked.indexOf('|'), scope, wanted).items.map((i) => i.text);

@@ -1,5 +1,5 @@
-import type { Effect, Machine } from '../machine/index.js';
-import { bound, type Formula, truth } from './literals.js';
+import { allEffects, type Machine } from '../machine/index.js';
+import { boundOf, type Formula, truthOf } from './literals.js';
 
 /** A fact that no run can change, and why, as the end of a sentence. */
 export interface Constant {
@@ -23,13 +23,12 @@ function workedOut(machine: Machine): Constant[] {
   for (const control of machine.controls) {
     if (control.keys.length > 0 || control.pad.length > 0) continue;
     const because = `the control ${control.name} has no key or pad bound to it`;
-    if (control.kind === 'button')
-      constants.push({ formula: truth(`held(${control.name})`, false), because });
+    if (control.kind === 'button') constants.push({ formula: truthOf('held', control.name, false), because });
     else
       constants.push({
         formula: {
           kind: 'and',
-          parts: [bound(`axis(${control.name})`, '<=', 0), bound(`axis(${control.name})`, '>=', 0)],
+          parts: [boundOf('axis', control.name, '<=', 0), boundOf('axis', control.name, '>=', 0)],
         },
         because,
       });
@@ -38,7 +37,7 @@ function workedOut(machine: Machine): Constant[] {
     if (effects.some((e) => e.kind === 'start' && e.timer === i)) return;
     const formula: Formula = {
       kind: 'and',
-      parts: [truth(`running(${timer.name})`, false), truth(`done(${timer.name})`, false)],
+      parts: [truthOf('running', timer.name, false), truthOf('done', timer.name, false)],
     };
     constants.push({ formula, because: `nothing ever starts ${timer.name}` });
   });
@@ -56,23 +55,17 @@ function workedOut(machine: Machine): Constant[] {
       const verb = variable.initial === 0 ? 'sets' : 'clears';
       if (keeps)
         constants.push({
-          formula: truth(variable.name, variable.initial !== 0),
+          formula: truthOf('variable', variable.name, variable.initial !== 0),
           because: `nothing ever ${verb} ${variable.name}`,
         });
     } else if (variable.kind === 'count') {
       const grows = variable.refill !== undefined || writes.some((e) => e.kind !== 'spend');
       if (!grows)
         constants.push({
-          formula: bound(variable.name, '<=', variable.initial),
+          formula: boundOf('variable', variable.name, '<=', variable.initial),
           because: `nothing ever gives ${variable.name} back`,
         });
     }
   });
   return constants;
 }
-
-/** Every effect of a moveset. */
-export const allEffects = (machine: Machine): Effect[] => [
-  ...machine.states.flatMap((s) => [...s.enter, ...s.exit, ...s.each]),
-  ...machine.lanes.flatMap((lane) => lane.crossings.flatMap((c) => c.do)),
-];

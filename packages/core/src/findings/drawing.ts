@@ -56,7 +56,9 @@ export function drawingOf(machine: Machine, finding: Finding): Drawing | undefin
   const told = [finding.sentence, ...finding.reason].join('\n');
   const dry = finding.code === 'OUT5' ? finding.fingerprint.split('/')[1] : undefined;
   const asked = terms.filter(
-    (term) => told.includes(`\`${print(term.syntax)}\``) || factsIn(term).some((key) => key === dry),
+    (term) =>
+      told.includes(`\`${print(term.syntax)}\``) ||
+      factsIn(term).some(({ fact, of }) => fact === 'variable' && of === dry),
   );
   return writesOf(machine, asked) ?? (shut && { kind: 'clash', terms: shut.terms, because: shut.because });
 }
@@ -105,7 +107,15 @@ function lineOf(terms: readonly Expression[]): Drawing | undefined {
     }
     return stretch;
   });
-  return { kind: 'line', of: key, unit: unitOf(first.left.dimension), stretches };
+  // Of the fact behind the number people read what they wrote; a part that is no fact is not shown on a line.
+  const ref = factsIn(first)[0];
+  if (ref === undefined) return undefined;
+  return {
+    kind: 'line',
+    of: print(first.left.kind === 'constant' ? first.right.syntax : first.left.syntax),
+    unit: unitOf(first.left.dimension),
+    stretches,
+  };
 }
 
 type Bound = Extract<Formula, { kind: 'bound' }>;
@@ -121,10 +131,10 @@ function boundsOf(formula: Formula): Bound[] | undefined {
 function writesOf(machine: Machine, terms: readonly Expression[]): Drawing | undefined {
   const things = new Map<string, { name: string; asked: string[]; writers: string[] }>();
   for (const term of terms) {
-    for (const key of factsIn(term)) {
-      const read = digitRead(machine, key);
-      if (read === undefined || read.kind === 'leaf') continue;
-      const name = /\((\w+)\)/.exec(key)?.[1] ?? key;
+    for (const ref of factsIn(term)) {
+      const read = digitRead(machine, ref);
+      const name = ref.of;
+      if (read === undefined || read.kind === 'leaf' || name === undefined) continue;
       const thing = things.get(name) ?? {
         name,
         asked: [],

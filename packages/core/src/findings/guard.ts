@@ -1,7 +1,7 @@
 import { type Crossing, leavesOf, levelOf, chainOf, type Machine, type State } from '../machine/index.js';
 import { type Expression, print } from '../notation/index.js';
 import type { Constant } from './constants.js';
-import { formulaOf, truth, type Formula } from './literals.js';
+import { type Formula, formulaOf, truthOf } from './literals.js';
 import { type Assertion, contradiction } from './questions.js';
 
 /** Why a crossing can never be taken: terms of its guard that exclude each other, and facts that never change. */
@@ -38,7 +38,7 @@ export function shutGuard(
   const passing = sources.some((s) => machine.states[s]!.passing);
   const inOne: Formula = passing
     ? { kind: 'free' }
-    : { kind: 'or', parts: sources.map((s) => truth(`in(${machine.states[s]!.name})`)) };
+    : { kind: 'or', parts: sources.map((s) => truthOf('in', machine.states[s]!.name)) };
   const targets = targetsOf(machine, crossing);
   const abilities = [crossing.ability, targets.length === 1 ? machine.states[targets[0]!]!.ability : -1];
   const assertions: Assertion<{ term?: string; because?: string }>[] = [
@@ -46,7 +46,7 @@ export function shutGuard(
     ...constants.map((c) => ({ formula: c.formula, about: { because: c.because } })),
     ...abilities
       .filter((a) => a >= 0)
-      .map((a) => ({ formula: truth(`unlocked(${machine.abilities[a]!.name})`), about: {} })),
+      .map((a) => ({ formula: truthOf('unlocked', machine.abilities[a]!.name), about: {} })),
     ...conjuncts(crossing.when).map((e) => ({ formula: formulaOf(e), about: { term: print(e.syntax) } })),
   ];
   const core = contradiction(machine, assertions);

@@ -1,5 +1,6 @@
-import { chainOf, leafFrom, type Machine } from '../machine/index.js';
-import { bound, type Formula, some, truth } from './literals.js';
+import { chainOf, leafFrom, type Machine, refOf } from '../machine/index.js';
+import type { FactName } from '../notation/index.js';
+import { bound, boundOf, type Formula, some, truth, truthOf } from './literals.js';
 
 /**
  * What always holds between facts, whatever the moveset does. `laws` gives what follows from one truth fact;
@@ -18,35 +19,39 @@ export function consequences(machine: Machine, key: string, value: boolean): For
 const known = new WeakMap<Machine, Map<string, Formula[]>>();
 
 function lawOf(machine: Machine, key: string, value: boolean): Formula[] {
-  const law = `${value ? '' : 'not '}${key}`;
-  if (Object.hasOwn(PLAIN_LAWS, law)) return PLAIN_LAWS[law]!;
-  if (law === 'not rising')
-    return beginsAtRest(machine) ? [some(truth('grounded'), bound('vy', '<=', 0))] : [];
-  if (law === 'not falling')
-    return beginsAtRest(machine) ? [some(truth('grounded'), bound('vy', '>=', 0))] : [];
-  const [, fact, name] = /^(\w+)\((\w+)\)$/.exec(key) ?? [];
-  if (fact === undefined || name === undefined) return [];
-  switch (`${value ? '' : 'not '}${fact}`) {
+  const ref = refOf(machine.facts, key);
+  // Memories have their law where their expression is taken apart.
+  if (ref === undefined) return [];
+  return ref.of === undefined
+    ? plainLaw(machine, ref.fact, value)
+    : lawOfThing(machine, ref.fact, ref.of, value);
+}
+
+function plainLaw(machine: Machine, fact: FactName, value: boolean): Formula[] {
+  if (value) return LAWS[fact] ?? [];
+  if (fact === 'rising') return beginsAtRest(machine) ? [some(truth('grounded'), bound('vy', '<=', 0))] : [];
+  if (fact === 'falling') return beginsAtRest(machine) ? [some(truth('grounded'), bound('vy', '>=', 0))] : [];
+  return LAWS_OF_NOT[fact] ?? [];
+}
+
+function lawOfThing(machine: Machine, fact: FactName, of: string, value: boolean): Formula[] {
+  switch (fact) {
     case 'pressed':
-      return [truth(`held(${name})`), truth(`released(${name})`, false)];
+      return value ? [truthOf('held', of), truthOf('released', of, false)] : [];
     case 'released':
-      return [truth(`held(${name})`, false), truth(`pressed(${name})`, false)];
-    case 'not held':
-      return [truth(`pressed(${name})`, false)];
+      return value ? [truthOf('held', of, false), truthOf('pressed', of, false)] : [];
     case 'held':
-      return [truth(`released(${name})`, false)];
+      return value ? [truthOf('released', of, false)] : [truthOf('pressed', of, false)];
     case 'running':
-      return [truth(`done(${name})`, false), bound(`left(${name})`, '>', 0)];
-    case 'not running':
-      return [bound(`left(${name})`, '<=', 0)];
+      return value
+        ? [truthOf('done', of, false), boundOf('left', of, '>', 0)]
+        : [boundOf('left', of, '<=', 0)];
     case 'done':
-      return [truth(`running(${name})`, false), bound(`left(${name})`, '<=', 0)];
+      return value ? [truthOf('running', of, false), boundOf('left', of, '<=', 0)] : [];
     case 'ready':
-      return [bound(`charges(${name})`, '>=', 1)];
-    case 'not ready':
-      return [bound(`charges(${name})`, '<=', 0)];
+      return [value ? boundOf('charges', of, '>=', 1) : boundOf('charges', of, '<=', 0)];
     case 'in':
-      return statesExcluded(machine, name);
+      return value ? statesExcluded(machine, of) : [];
     default:
       return [];
   }
@@ -60,26 +65,26 @@ const beginsAtRest = (machine: Machine): boolean =>
     ),
   );
 
-const PLAIN_LAWS: Record<string, Formula[]> = {
+/** What follows from a fact that stands alone. */
+const LAWS: Partial<Record<FactName, Formula[]>> = {
   grounded: [
     truth('airborne', false),
     truth('rising', false),
     truth('falling', false),
     bound('airtime', '<=', 0),
   ],
-  'not grounded': [
-    truth('airborne'),
-    truth('downhill', false),
-    truth('uphill', false),
-    bound('slope', '<=', 0),
-  ],
   airborne: [truth('grounded', false)],
-  'not airborne': [truth('grounded')],
   rising: [truth('airborne'), truth('falling', false), bound('vy', '>', 0)],
   falling: [truth('airborne'), truth('rising', false), bound('vy', '<', 0)],
   pushing: [some(bound('wall', '>=', 1), bound('wall', '<=', -1))],
   downhill: [truth('grounded'), truth('uphill', false), bound('slope', '>', 1)],
   uphill: [truth('grounded'), truth('downhill', false), bound('slope', '>', 1)],
+};
+
+/** What follows when it does not hold. */
+const LAWS_OF_NOT: Partial<Record<FactName, Formula[]>> = {
+  grounded: [truth('airborne'), truth('downhill', false), truth('uphill', false), bound('slope', '<=', 0)],
+  airborne: [truth('grounded')],
 };
 
 /** Being in a state is being in its groups and in no other state of its lane. */
@@ -88,9 +93,9 @@ function statesExcluded(machine: Machine, name: string): Formula[] {
   const chain = chainOf(machine, state.index);
   return machine.lanes[state.lane]!.states.flatMap((other): Formula[] => {
     if (other === state.index) return [];
-    if (chain.includes(other)) return [truth(`in(${machine.states[other]!.name})`)];
+    if (chain.includes(other)) return [truthOf('in', machine.states[other]!.name)];
     if (chainOf(machine, other).includes(state.index)) return [];
-    return [truth(`in(${machine.states[other]!.name})`, false)];
+    return [truthOf('in', machine.states[other]!.name, false)];
   });
 }
 
@@ -112,8 +117,8 @@ export function domainOf(machine: Machine, key: string): Range {
     highOpen: false,
     whole,
   });
-  const [, fact, name] = /^(\w+)\((\w+)\)$/.exec(key) ?? [];
-  switch (fact ?? (key.startsWith('elapsed@') ? 'elapsed' : key)) {
+  const ref = refOf(machine.facts, key);
+  switch (ref?.fact) {
     case 'axis':
       return range(-1, 1, false);
     case 'wall':
@@ -124,15 +129,19 @@ export function domainOf(machine: Machine, key: string): Range {
     case 'slope':
       return range(0, 90, false);
     case 'elapsed':
+    case 'laneElapsed':
     case 'airtime':
-      return range(0, Infinity, true);
     case 'left':
       return range(0, Infinity, true);
     case 'charges':
-      return range(0, machine.cooldowns.find((c) => c.name === name)!.charges, true);
+      return range(0, machine.cooldowns.find((c) => c.name === ref.of)!.charges, true);
     case 'distance':
-      return range(0, machine.probes.find((p) => p.name === name)!.reach, false);
+      return range(0, machine.probes.find((p) => p.name === ref.of)!.reach, false);
+    case 'variable': {
+      const { kind, max } = machine.variables.find((v) => v.name === ref.of)!;
+      return kind === 'count' ? range(0, max, true) : range(-Infinity, Infinity, false);
+    }
+    default:
+      return range(-Infinity, Infinity, false);
   }
-  const count = machine.variables.find((v) => v.name === key && v.kind === 'count');
-  return count === undefined ? range(-Infinity, Infinity, false) : range(0, count.max, true);
 }

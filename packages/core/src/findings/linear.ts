@@ -1,4 +1,4 @@
-import type { Expression } from '../notation/index.js';
+import { type Expression, idOfRef, sameDimension, TIME } from '../notation/index.js';
 
 /** `Σ scale · number + offset`: what an expression is when it is linear. */
 export interface Linear {
@@ -24,7 +24,7 @@ export function linearOf(e: Expression, opaque: Opaque[]): Linear {
       return constant(e.value);
     case 'fact':
       // A length of time is counted in ticks where it is compared as one, and is another number where it is not.
-      return isTime(e) ? asOpaque(e, opaque) : { terms: new Map([[e.key, 1]]), offset: 0 };
+      return isTime(e) ? asOpaque(e, opaque) : { terms: new Map([[idOfRef(e.ref), 1]]), offset: 0 };
     case 'negate':
       return scaled(linearOf(e.of, opaque), -1);
     case 'arithmetic': {
@@ -50,8 +50,7 @@ export function linearOf(e: Expression, opaque: Opaque[]): Linear {
   }
 }
 
-const isTime = (e: Expression): boolean =>
-  e.dimension.m === 0 && e.dimension.s === 1 && e.dimension.deg === 0 && !e.dimension.truth;
+const isTime = (e: Expression): boolean => sameDimension(e.dimension, TIME);
 
 function asOpaque(expression: Expression, opaque: Opaque[]): Linear {
   const key = `~${textOf(expression)}`;
@@ -89,7 +88,7 @@ export function textOf(e: Expression): string {
     case 'constant':
       return String(e.value);
     case 'fact':
-      return e.key;
+      return idOfRef(e.ref);
     case 'memory':
       return `#${e.slot}`;
     case 'negate':

@@ -1,4 +1,11 @@
-import { type Comparison, type Expression, toTicks } from '../notation/index.js';
+import {
+  type Comparison,
+  type Expression,
+  factId,
+  type FactName,
+  idOfRef,
+  toTicks,
+} from '../notation/index.js';
 import { type Linear, linearOf, type Opaque, sum, textOf } from './linear.js';
 
 /**
@@ -23,12 +30,17 @@ export interface Sum {
 }
 
 export const truth = (key: string, value = true): Formula => ({ kind: 'truth', key, value });
+/** A truth fact of a named thing. */
+export const truthOf = (fact: FactName, of: string, value = true): Formula => truth(factId(fact, of), value);
 export const bound = (key: string, op: '<' | '<=' | '>' | '>=', value: number): Formula => ({
   kind: 'bound',
   key,
   op,
   value,
 });
+/** A bound on a number of a named thing. */
+export const boundOf = (fact: FactName, of: string, op: '<' | '<=' | '>' | '>=', value: number): Formula =>
+  bound(factId(fact, of), op, value);
 export const all = (...parts: Formula[]): Formula => ({ kind: 'and', parts });
 export const some = (...parts: Formula[]): Formula => ({ kind: 'or', parts });
 export const FREE: Formula = { kind: 'free' };
@@ -40,7 +52,7 @@ export function formulaOf(e: Expression, positive = true): Formula {
     case 'constant':
       return { kind: (e.value !== 0) === positive ? 'free' : 'never' };
     case 'fact':
-      return truth(e.key, positive);
+      return truth(idOfRef(e.ref), positive);
     case 'not':
       return formulaOf(e.of, !positive);
     case 'logic':
@@ -107,7 +119,7 @@ function timeComparison(left: Expression, right: Expression, op: Comparison, rat
 }
 
 function ticksOf(e: Expression, rate: number): Linear | undefined {
-  if (e.kind === 'fact') return { terms: new Map([[e.key, 1]]), offset: 0 };
+  if (e.kind === 'fact') return { terms: new Map([[idOfRef(e.ref), 1]]), offset: 0 };
   const opaque: Opaque[] = [];
   const { terms, offset } = linearOf(e, opaque);
   return terms.size === 0 ? { terms, offset: toTicks(offset, rate) } : undefined;
@@ -137,6 +149,9 @@ function against(form: Linear, op: Comparison, value: number): Formula {
 const compareZero = (op: Comparison, value: number): boolean =>
   op === '<' ? value > 0 : op === '<=' ? value >= 0 : op === '>' ? value < 0 : value <= 0;
 
+/** Facts that are lengths of time and never below zero. */
+const CLOCKS: readonly FactName[] = ['elapsed', 'laneElapsed', 'airtime', 'left'];
+
 /** What is certain of a part that is not linear. */
 function knownOf({ key, expression: e }: Opaque): Formula {
   const is = (of: Expression, op: Comparison = '='): Formula => {
@@ -150,7 +165,7 @@ function knownOf({ key, expression: e }: Opaque): Formula {
     return some(all(formulaOf(e.when, true), is(e.then)), all(formulaOf(e.when, false), is(e.otherwise)));
   if (e.kind === 'arithmetic' && e.op === '*')
     return textOf(e.left) === textOf(e.right) ? bound(key, '>=', 0) : FREE;
-  if (e.kind === 'fact') return /^(elapsed|airtime|left)\b/.test(e.key) ? bound(key, '>=', 0) : FREE;
+  if (e.kind === 'fact') return CLOCKS.includes(e.ref.fact) ? bound(key, '>=', 0) : FREE;
   if (e.kind !== 'function') return FREE;
   const [first, ...others] = e.args;
   const against0 = (op: Comparison): Formula => compared(first!, ZERO(first!), op);
@@ -190,6 +205,7 @@ function knownOf({ key, expression: e }: Opaque): Formula {
 const ZERO = (like: Expression): Expression => ({
   kind: 'constant',
   value: 0,
+  dials: [],
   dimension: like.dimension,
   syntax: like.syntax,
 });

@@ -1,7 +1,7 @@
 import { type Crossing, exitsOf, type Machine } from '../machine/index.js';
 import type { Constant } from './constants.js';
 import { isFree, sourcesOf, targetsOf } from './guard.js';
-import { formulaOf, truth, type Formula } from './literals.js';
+import { type Formula, formulaOf, truthOf } from './literals.js';
 import { contradiction, type Assertion } from './questions.js';
 
 /**
@@ -36,7 +36,7 @@ function shadowAt(
   if (earlier.length === 0) return undefined;
   const state = machine.states[leaf]!;
   // A passing state is left on the facts of the tick that entered it: those are of the state before.
-  const inState: Formula = state.passing ? { kind: 'free' } : truth(`in(${state.name})`);
+  const inState: Formula = state.passing ? { kind: 'free' } : truthOf('in', state.name);
   const assertions: Assertion<Crossing | undefined>[] = [
     { formula: inState, about: undefined },
     ...constants.map(({ formula }) => ({ formula, about: undefined })),

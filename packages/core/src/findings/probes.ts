@@ -1,5 +1,5 @@
 import { exitsOf, type Machine, type Probe, type Stance } from '../machine/index.js';
-import { factsIn } from '../notation/index.js';
+import { type FactName, factsIn } from '../notation/index.js';
 import { coreOf } from '../world/index.js';
 import type { Finding } from './catalogue.js';
 
@@ -12,7 +12,7 @@ export function shortProbes(machine: Machine): Finding[] {
         s.members.length === 0 &&
         exitsOf(machine, s.index).some(
           ({ crossing: { when } }) =>
-            when !== undefined && factsIn(when).some((key) => reads(key, probe.name)),
+            when !== undefined && factsIn(when).some(({ fact, of }) => PROBED.has(fact) && of === probe.name),
         ),
     );
     // A state without a stance keeps the one before: whichever that is.
@@ -39,8 +39,8 @@ export function shortProbes(machine: Machine): Finding[] {
   });
 }
 
-const reads = (key: string, probe: string): boolean =>
-  new RegExp(`^(probe|distance|angle|hits)\\(${probe}\\b`).test(key);
+/** Facts that a probe senses. */
+const PROBED: ReadonlySet<FactName> = new Set(['probe', 'distance', 'angle', 'hits']);
 
 /** Whether a probe begins and ends in one part of a stance: parts are convex, so all of it does. */
 function covers(stance: Stance, probe: Probe): boolean {

@@ -1,11 +1,11 @@
-import { allExpressions, type Crossing, type Machine } from '../machine/index.js';
+import { allEffects, type Crossing, type Machine } from '../machine/index.js';
 import type { Path } from '../model/index.js';
-import { type Expression, print, visit } from '../notation/index.js';
+import { type Expression, print, type SymbolKind, visit } from '../notation/index.js';
 import { controlsOf } from '../scout/index.js';
 import type { Code, Finding } from './catalogue.js';
-import { allEffects, constantFacts } from './constants.js';
+import { constantFacts } from './constants.js';
 import { placeOf, sourcesOf } from './guard.js';
-import { type Formula, formulaOf, truth } from './literals.js';
+import { type Formula, formulaOf, truthOf } from './literals.js';
 import { equivalent, implies } from './questions.js';
 import { canHold } from './solver.js';
 
@@ -35,70 +35,55 @@ const proved = (told: Told): Finding => ({
   ...told,
 });
 
-const named = (code: Code, kind: string, name: string, path: Path, sentence: string): Finding =>
+const declared = (code: Code, kind: string, name: string, path: Path, sentence: string): Finding =>
   proved({ code, sentence, path, fingerprint: `${code}/${kind}/${name}` });
 
-/** What the facts of all expressions are of: the fact itself, or the words in its brackets. */
-function wordsRead(machine: Machine): ReadonlySet<string> {
-  const words = new Set<string>();
-  for (const e of allExpressions(machine))
-    visit(e, (part) => {
-      if (part.kind !== 'fact') return;
-      for (const word of part.key.replace(/^\w+\(/, '').match(/\w+/g) ?? []) words.add(word);
-    });
-  return words;
-}
+/** The names of a kind that expressions read: those of conditions and motion, and not those inside other dials. */
+const namesRead = (machine: Machine, ...kinds: SymbolKind[]): ReadonlySet<string> =>
+  new Set(machine.references.filter((r) => r.use === 'read' && kinds.includes(r.kind)).map((r) => r.name));
 
 /** TD1. */
 function unread(machine: Machine): Finding[] {
-  const read = wordsRead(machine);
   const listened = new Set(controlsOf(machine).flat());
-  const followed = [...machine.probes.map((p) => p.direction), ...machine.tethers]
-    .map((x) => ('aim' in x ? (x.aim ?? '') : ''))
-    .join(' ');
-  const crossings = machine.lanes.flatMap((l) => l.crossings);
+  const named = (kind: SymbolKind): ReadonlySet<string> =>
+    new Set(machine.references.filter((r) => r.kind === kind && r.use !== 'written').map((r) => r.name));
   const none = <T extends { name: string; path: Path }>(
-    kind: string,
+    kind: SymbolKind | 'control',
     list: readonly T[],
     isUsed: (thing: T, index: number) => boolean,
     sentence: (name: string) => string,
   ): Finding[] =>
     list
-      .filter((thing, i) => !read.has(thing.name) && !isUsed(thing, i))
-      .map(({ name, path }) => named('TD1', kind, name, path, sentence(name)));
-  const never = (): boolean => false;
-  const isSaid = ({ name, path }: { name: string; path: Path }): boolean =>
-    machine.texts.some(
-      (t) => t.path.join('/') !== [...path, 'value'].join('/') && new RegExp(`\\b${name}\\b`).test(t.text),
-    );
+      .filter((thing, i) => !isUsed(thing, i))
+      .map(({ name, path }) => declared('TD1', kind, name, path, sentence(name)));
+  const unnamed = (
+    kind: SymbolKind,
+    list: readonly { name: string; path: Path }[],
+    sentence: (name: string) => string,
+  ) => {
+    const names = named(kind);
+    return none(kind, list, ({ name }) => names.has(name), sentence);
+  };
+  const stances = named('stance');
+  const aims = named('aim');
   return [
-    ...none('dial', machine.dials, isSaid, (name) => `Nothing is worked out from the dial ${name}.`),
-    ...none('variable', machine.variables, never, (name) => `Nothing reads the variable ${name}.`),
-    ...none('timer', machine.timers, never, (name) => `Nothing reads the timer ${name}.`),
-    ...none('cooldown', machine.cooldowns, never, (name) => `Nothing asks whether ${name} is ready.`),
-    ...none(
-      'probe',
-      machine.probes,
-      (p) => machine.tagHits.some((h) => h.probe === p.name),
-      (name) => `Nothing asks for the probe ${name}.`,
-    ),
+    ...unnamed('dial', machine.dials, (name) => `Nothing is worked out from the dial ${name}.`),
+    ...unnamed('variable', machine.variables, (name) => `Nothing reads the variable ${name}.`),
+    ...unnamed('timer', machine.timers, (name) => `Nothing reads the timer ${name}.`),
+    ...unnamed('cooldown', machine.cooldowns, (name) => `Nothing asks whether ${name} is ready.`),
+    ...unnamed('probe', machine.probes, (name) => `Nothing asks for the probe ${name}.`),
     // The first stance is the one that a body without states' stances has.
     ...none(
       'stance',
       machine.stances,
-      (s, i) => s.hidden || i === 0 || machine.states.some((state) => state.stance === i),
+      ({ name, hidden }, i) => hidden || i === 0 || stances.has(name),
       (name) => `No state takes the stance ${name}.`,
     ),
-    ...none(
-      'ability',
-      machine.abilities,
-      (_, i) => machine.states.some((s) => s.ability === i) || crossings.some((c) => c.ability === i),
-      (name) => `No state or crossing needs the ability ${name}.`,
-    ),
+    ...unnamed('ability', machine.abilities, (name) => `No state or crossing needs the ability ${name}.`),
     ...none(
       'control',
       machine.controls,
-      (c, i) => listened.has(i) || new RegExp(`\\b${c.name}\\b`).test(followed),
+      ({ name }, i) => listened.has(i) || aims.has(name),
       (name) => `Nothing listens to the control ${name}.`,
     ),
   ];
@@ -107,7 +92,7 @@ function unread(machine: Machine): Finding[] {
 /** TD2. */
 function unwritten(machine: Machine): Finding[] {
   const effects = allEffects(machine);
-  const read = wordsRead(machine);
+  const read = namesRead(machine, 'variable');
   return [
     ...machine.variables
       .filter(
@@ -119,13 +104,13 @@ function unwritten(machine: Machine): Finding[] {
               ((e.kind === 'spend' || e.kind === 'refill') && e.what === 'count' && e.index === i),
           ),
       )
-      .map((v) => named('TD2', 'variable', v.name, v.path, `Nothing ever writes ${v.name}.`)),
+      .map((v) => declared('TD2', 'variable', v.name, v.path, `Nothing ever writes ${v.name}.`)),
     ...machine.timers
       .filter((_, i) => !effects.some((e) => e.kind === 'start' && e.timer === i))
-      .map((t) => named('TD2', 'timer', t.name, t.path, `Nothing ever starts the timer ${t.name}.`)),
+      .map((t) => declared('TD2', 'timer', t.name, t.path, `Nothing ever starts the timer ${t.name}.`)),
     ...machine.cooldowns
       .filter((_, i) => !effects.some((e) => e.kind === 'spend' && e.what === 'cooldown' && e.index === i))
-      .map((c) => named('TD2', 'cooldown', c.name, c.path, `Nothing ever spends the cooldown ${c.name}.`)),
+      .map((c) => declared('TD2', 'cooldown', c.name, c.path, `Nothing ever spends the cooldown ${c.name}.`)),
   ];
 }
 
@@ -134,7 +119,7 @@ const unbound = (machine: Machine): Finding[] =>
   machine.controls
     .filter((c) => c.kind !== 'aim' && c.keys.length === 0 && c.pad.length === 0)
     .map((c) =>
-      named('TD3', 'control', c.name, c.path, `The control ${c.name} has no key and no pad button.`),
+      declared('TD3', 'control', c.name, c.path, `The control ${c.name} has no key and no pad button.`),
     );
 
 const guardText = (e: Expression | undefined): string => (e === undefined ? 'always' : print(e.syntax));
@@ -198,7 +183,7 @@ function deadBranches(machine: Machine, crossing: Crossing): Finding[] {
     ...constantFacts(machine).map((c) => c.formula),
     ...(isPassing || sources.length === 0
       ? []
-      : [{ kind: 'or' as const, parts: sources.map((s) => truth(`in(${machine.states[s]!.name})`)) }]),
+      : [{ kind: 'or' as const, parts: sources.map((s) => truthOf('in', machine.states[s]!.name)) }]),
   ];
   // A guard that cannot hold at all is told as such.
   if (!canHold(machine, [...given, formulaOf(crossing.when)])) return [];
@@ -241,5 +226,7 @@ const outOfRange = (machine: Machine): Finding[] =>
     const { name, value, min, max } = dial;
     const side = value < min ? 'below the least' : value > max ? 'above the most' : undefined;
     if (side === undefined) return [];
-    return [named('TD7', 'dial', name, dial.path, `The dial ${name} is ${side} that its own range allows.`)];
+    return [
+      declared('TD7', 'dial', name, dial.path, `The dial ${name} is ${side} that its own range allows.`),
+    ];
   });

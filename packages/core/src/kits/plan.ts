@@ -1,8 +1,9 @@
-import type { Machine, NamedKind } from '../machine/index.js';
+import type { Machine } from '../machine/index.js';
+import type { SymbolKind } from '../notation/index.js';
 
 /** A named thing of a kit, and what it becomes in the moveset that takes the kit. */
 export interface KitPart {
-  kind: NamedKind;
+  kind: SymbolKind;
   /** Its name in the kit. */
   name: string;
   /** Its name in the moveset: of something that is there already, or a new one. */
@@ -12,7 +13,7 @@ export interface KitPart {
 }
 
 /** Everything of a machine that has a name, by its kind, in the order of the file. */
-export const namesOf = (machine: Machine): { kind: NamedKind; name: string }[] => [
+export const namesOf = (machine: Machine): { kind: SymbolKind; name: string }[] => [
   ...machine.dials.map(({ name }) => ({ kind: 'dial' as const, name })),
   ...machine.controls.map(({ kind, name }) => ({ kind, name })),
   ...machine.stances.filter((s) => !s.hidden).map(({ name }) => ({ kind: 'stance' as const, name })),
@@ -52,7 +53,7 @@ function standsFor(
   target: Machine,
   lane: number,
   kit: Machine,
-  kind: NamedKind,
+  kind: SymbolKind,
   name: string,
   yours: readonly string[],
 ): string | undefined {

@@ -1,4 +1,4 @@
-import { evaluate, visit } from '../notation/index.js';
+import { evaluate, type FactName, visit } from '../notation/index.js';
 import type { Choice } from './decide.js';
 import { decide } from './decide.js';
 import { type Channel, chainOf, type Crossing, type Effect, type Machine } from './definition.js';
@@ -177,8 +177,8 @@ function perform(
   author: string,
   writes: Write[],
 ): void {
-  const set = (key: string, value: number): void => {
-    live[slotOf(machine.facts, key)] = value;
+  const set = (fact: FactName, value: number, of?: string): void => {
+    live[slotOf(machine.facts, fact, of)] = value;
   };
   switch (effect.kind) {
     case 'velocity': {
@@ -194,7 +194,7 @@ function perform(
       const value = combine(effect.op, s.variables[effect.variable]!, evaluate(effect.value, live));
       s.variables[effect.variable] =
         variable.kind === 'count' ? Math.max(0, Math.min(variable.max, Math.floor(value))) : value;
-      set(variable.name, s.variables[effect.variable]!);
+      set('variable', s.variables[effect.variable]!, variable.name);
       return;
     }
     case 'spend':
@@ -203,7 +203,7 @@ function perform(
         const { name, max } = machine.variables[effect.index]!;
         s.variables[effect.index] =
           effect.kind === 'refill' ? max : Math.max(0, s.variables[effect.index]! - 1);
-        set(name, s.variables[effect.index]!);
+        set('variable', s.variables[effect.index]!, name);
       } else spendCharge(machine, s, effect.kind, effect.index, s.leaves[lane]!);
       return;
     case 'start': {
@@ -281,9 +281,7 @@ function pressesOf(crossing: Crossing, facts: Float64Array, machine: Machine): s
   visit(crossing.when, (e) => {
     if (e.kind === 'memory' && facts[e.slot] !== 0)
       presses.push(...(machine.memories.find((m) => m.slot === e.slot)?.presses ?? []));
-    const control =
-      e.kind === 'fact' && facts[e.slot] !== 0 ? /^pressed\((\w+)\)$/.exec(e.key)?.[1] : undefined;
-    if (control !== undefined) presses.push(control);
+    if (e.kind === 'fact' && e.ref.fact === 'pressed' && facts[e.slot] !== 0) presses.push(e.ref.of!);
   });
   return presses;
 }

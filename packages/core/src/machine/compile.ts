@@ -8,11 +8,12 @@ import {
   readFile,
   type Source,
 } from '../model/index.js';
+import { factsIn } from '../notation/index.js';
 import { createContext, fault } from './context.js';
 import { compileAccepted, compileLimits } from './limits.js';
-import type { Machine } from './definition.js';
-import { addFact } from './facts.js';
-import { compileLanes, leafElapsed } from './lanes.js';
+import type { Control, Machine } from './definition.js';
+import { allEffects, steersIn } from './expressions.js';
+import { compileLanes } from './lanes.js';
 import { addBlends, compileStances } from './stances.js';
 import {
   compileAbilities,
@@ -57,7 +58,6 @@ export function compileChanged({ file, source }: Compiled, changes: readonly Cha
 export function compileMoveset(file: MovesetFile, source: Source, options: { rate?: number } = {}): Compiled {
   const rate = options.rate ?? file.tickRate ?? DEFAULT_RATE;
   const context = createContext(file, source, rate);
-  for (const lane of file.lanes) addFact(context.facts, leafElapsed(lane));
   context.stances = compileStances(context);
   if (context.stances.length === 0)
     fault(context, ['body', 'stances'], 'found no stance, expected at least one');
@@ -80,6 +80,7 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
   if (!isUsable(diagnostics)) return { file, source, diagnostics };
   const machine: Machine = {
     name: file.name,
+    steering: steeringOf(tables.controls, { lanes, states }),
     rate,
     dt: 1 / rate,
     nominalRate: file.tickRate ?? DEFAULT_RATE,
@@ -90,7 +91,7 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     stances: context.stances,
     blends: addBlends(context.stances),
     events: context.names.event,
-    zoneTags: context.names.zone,
+    zoneTags: context.zoneTags,
     tagHits: context.tagHits,
     lanes,
     states,
@@ -100,4 +101,16 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     references: context.references,
   };
   return { machine, file, source, diagnostics };
+}
+
+/** The axes that the sideways motion of some state, or an effect on vx, reads; all axes where none does. */
+function steeringOf(controls: readonly Control[], machine: Pick<Machine, 'lanes' | 'states'>): number[] {
+  const steers = [
+    ...machine.states.flatMap((state) => steersIn(state.motion)),
+    ...allEffects(machine).flatMap((e) => (e.kind === 'velocity' && e.channel === 'vx' ? [e.value] : [])),
+  ];
+  const read = new Set(steers.flatMap(factsIn).flatMap(({ fact, of }) => (fact === 'axis' ? [of] : [])));
+  const axes = [...controls.keys()].filter((i) => controls[i]!.kind === 'axis');
+  const steering = axes.filter((i) => read.has(controls[i]!.name));
+  return steering.length > 0 ? steering : axes;
 }

@@ -15,7 +15,9 @@ import {
   type Expression,
   FACTS,
   FACTS_OF,
+  type FactRef,
   FUNCTIONS,
+  idOfRef,
   LENGTH,
   parseEffect,
   PLAIN,
@@ -26,10 +28,10 @@ import {
   toTicks,
   TRUTH,
   UNIT_NAMES,
-  visit,
 } from '../notation/index.js';
-import type { Machine, Memory, NotationPlace, Stance } from './definition.js';
+import type { Machine, Memory, NotationPlace, Reference, Stance } from './definition.js';
 import { addFact, createFactTable, type FactTable } from './facts.js';
+import { pressesIn } from './presses.js';
 
 /** Everything the parts of the compiler share: the document, its names, its facts and the faults found so far. */
 export interface Context {
@@ -43,9 +45,10 @@ export interface Context {
   names: Record<ThingKind, string[]>;
   /** Grows while lanes are compiled: a state may take parts off a stance. */
   stances: Stance[];
-  /** Every piece of notation in the document, for finding uses and renaming. */
   texts: NotationPlace[];
-  references: Machine['references'];
+  references: Reference[];
+  /** Zones and tags are things of a course: those that some expression asks for, as they are met. */
+  zoneTags: string[];
   tagHits: Machine['tagHits'];
   /** Dials and gravity, worked out on demand. */
   constant(name: string): { dimension: Dimension; value: number } | 'cyclic' | undefined;
@@ -71,22 +74,23 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
     stances: [],
     texts: [],
     references: [],
-    tagHits: collectHits(file),
+    zoneTags: [],
+    tagHits: [],
     constant: () => undefined,
     scope: {
       rate,
       pixel: undefined,
       constant: (name) => context.constant(name),
       variable: (name) => variableOf(file, name, context),
-      things: (kind) => names[kind],
+      things: (kind) => (kind === 'zone' ? undefined : names[kind]),
       names: () => [...Object.keys(file.dials ?? {}), ...Object.keys(file.variables ?? {}), 'gravity'],
-      slot: (key) => facts.slots.get(key),
+      slot: (ref) => slotFor(context, ref),
       memory: (mode, of, ticks) => {
         const slot = addFact(facts, undefined);
         memories.push({ mode, of, ticks, slot, presses: pressesIn(of) });
         return slot;
       },
-      elapsed: 'elapsed',
+      elapsed: { fact: 'elapsed' },
     },
   };
   checkNames(context);
@@ -158,7 +162,7 @@ export const expressionAt = (
   text: NotationText | undefined,
   path: Path,
   dimension: Dimension,
-  elapsed?: string,
+  elapsed?: FactRef,
 ): Expression | undefined =>
   text === undefined
     ? undefined
@@ -202,9 +206,13 @@ export function ticksAt(context: Context, text: NotationText, path: Path, dimens
 /** The stance or ability that a state or crossing names, noted as a reference; −1 with a fault when there is none. */
 export function referenceAt(context: Context, kind: 'stance' | 'ability', name: string, path: Path): number {
   const index = indexAt(context, context.names[kind], name, path, kind);
-  if (index >= 0) context.references.push({ kind, index, path });
+  if (index >= 0) noteNamed(context, kind, name, path);
   return index;
 }
+
+/** Notes that a whole value of the document is the name of something. */
+export const noteNamed = (context: Context, kind: Reference['kind'], name: string, path: Path): void =>
+  void context.references.push({ kind, name, use: 'named', path, span: undefined });
 
 /** The index of a name in a list, or −1 with a fault that names the nearest. */
 export function indexAt(
@@ -232,14 +240,30 @@ function checkAt(
   path: Path,
   dimension: Dimension | undefined,
 ): Expression | undefined {
-  context.texts.push({ path, kind: 'expression', text: String(text) });
-  const { expression, faults } = checkText(String(text), scope, dimension);
+  context.texts.push({ path, text: String(text) });
+  const { expression, faults } = checkText(String(text), noting(context, scope, path), dimension);
   for (const f of faults) fault(context, path, f.message, { offset: f.start });
   if (expression?.kind === 'constant' && !Number.isFinite(expression.value)) {
     fault(context, path, `found ${String(text)}, which is ${expression.value}, expected a number that fits`);
     return undefined;
   }
   return expression;
+}
+
+/** The same scope, which notes what is read at a path of the document. */
+export const noting = (context: Context, scope: Scope, path: Path): Scope => ({
+  ...scope,
+  mention: (mention) => void context.references.push({ ...mention, use: 'read', path }),
+});
+
+/** The slot of a fact; one about a zone or a tag of the course comes to be when it is first asked for. */
+function slotFor({ facts, zoneTags, tagHits }: Context, ref: FactRef): number | undefined {
+  const { fact, of, tag } = ref;
+  if (fact === 'inside' && of !== undefined && !zoneTags.includes(of)) zoneTags.push(of);
+  else if (fact === 'hits' && of !== undefined && tag !== undefined) {
+    if (!tagHits.some((hit) => hit.probe === of && hit.tag === tag)) tagHits.push({ probe: of, tag });
+  } else if (fact !== 'inside') return facts.slots.get(idOfRef(ref));
+  return addFact(facts, ref);
 }
 
 function collectNames(file: MovesetFile): Record<ThingKind, string[]> {
@@ -264,7 +288,7 @@ function collectNames(file: MovesetFile): Record<ThingKind, string[]> {
     ability: Object.keys(file.abilities ?? {}),
     event: collectEvents(file),
     tether: Object.keys(file.tethers ?? {}),
-    zone: collectZones(file),
+    zone: [],
   };
 }
 
@@ -298,20 +322,6 @@ function collectEvents(file: MovesetFile): string[] {
   }
   return [...events];
 }
-
-/** Pairs of a probe and a tag that some guard asks `hits(…, …)` for: tags are things of a course. */
-function collectHits(file: MovesetFile): { probe: string; tag: string }[] {
-  const probes = file.body.probes ?? {};
-  const pairs = new Map<string, { probe: string; tag: string }>();
-  for (const [, probe, tag] of JSON.stringify(file).matchAll(/\bhits\(\s*(\w+)\s*,\s*(\w+)\s*\)/g))
-    if (Object.hasOwn(probes, probe!)) pairs.set(`${probe} ${tag}`, { probe: probe!, tag: tag! });
-  return [...pairs.values()];
-}
-
-/** Zones are things of a course: what some `inside(…)` asks for is a tag that a zone may have. */
-const collectZones = (file: MovesetFile): string[] => [
-  ...new Set([...JSON.stringify(file).matchAll(/\binside\(\s*(\w+)\s*\)/g)].map((m) => m[1]!)),
-];
 
 /** Names that the notation needs for itself cannot be given, and values share one space of names. */
 function checkNames(context: Context): void {
@@ -361,25 +371,23 @@ function checkNames(context: Context): void {
 
 function allocateFacts(context: Context): void {
   const { facts, names, file } = context;
-  for (const key of Object.keys(FACTS)) if (key !== 'elapsed') addFact(facts, key);
-  for (const [fact, { of, also }] of Object.entries(FACTS_OF)) {
-    if (also === undefined) for (const name of names[of]) addFact(facts, `${fact}(${name})`);
+  for (const fact of keysOf(FACTS)) if (fact !== 'elapsed') addFact(facts, { fact });
+  for (const fact of keysOf(FACTS_OF)) {
+    const { of, also } = FACTS_OF[fact];
+    if (also === undefined) for (const name of names[of]) addFact(facts, { fact, of: name });
   }
-  for (const { probe, tag } of context.tagHits) addFact(facts, `hits(${probe}, ${tag})`);
-  for (const state of names.state) addFact(facts, `elapsed@${state}`);
-  for (const variable of Object.keys(file.variables ?? {})) addFact(facts, variable);
+  for (const of of names.state) addFact(facts, { fact: 'elapsed', of });
+  for (const { name } of file.lanes) addFact(facts, { fact: 'laneElapsed', of: name });
+  for (const of of Object.keys(file.variables ?? {})) addFact(facts, { fact: 'variable', of });
 }
 
-function variableOf(
-  file: MovesetFile,
-  name: string,
-  context: Context,
-): { dimension: Dimension; key: string } | undefined {
+const keysOf = <K extends string>(table: Readonly<Record<K, unknown>>): K[] => Object.keys(table) as K[];
+
+function variableOf(file: MovesetFile, name: string, context: Context): Dimension | undefined {
   const variable = own(file.variables, name);
   if (variable === undefined) return undefined;
-  if ('flag' in variable) return { dimension: TRUTH, key: name };
-  if ('count' in variable) return { dimension: PLAIN, key: name };
-  return { dimension: numberDimension(context, name), key: name };
+  if ('flag' in variable) return TRUTH;
+  return 'count' in variable ? PLAIN : numberDimension(context, name);
 }
 
 /** The dimension of a number variable is that of the quantity it starts with; SPEED only as a stand-in after a fault. */
@@ -390,13 +398,4 @@ export function numberDimension(context: Context, name: string): Dimension {
     checkText(text, { ...context.scope, variable: () => undefined, slot: () => undefined }).expression
       ?.dimension ?? SPEED
   );
-}
-
-function pressesIn(of: Expression): string[] {
-  const presses: string[] = [];
-  visit(of, (e) => {
-    const control = e.kind === 'fact' ? /^pressed\((\w+)\)$/.exec(e.key)?.[1] : undefined;
-    if (control !== undefined) presses.push(control);
-  });
-  return presses;
 }

@@ -90,12 +90,12 @@ function judge(
 ): { verdict: Verdict; stance: number } {
   const target = machine.states[leafFrom(machine, crossing.to, last)]!;
   for (const ability of [crossing.ability, target.ability]) {
-    if (ability >= 0 && facts[slotOf(machine.facts, `unlocked(${machine.abilities[ability]!.name})`)] === 0)
+    if (ability >= 0 && facts[slotOf(machine.facts, 'unlocked', machine.abilities[ability]!.name)] === 0)
       return { verdict: 'locked', stance: -1 };
   }
   if (!holds(crossing.when, facts)) return { verdict: 'closed', stance: -1 };
   if (target.stance >= 0 && target.ifBlocked === 'refuse') {
-    const room = facts[slotOf(machine.facts, `fits(${machine.stances[target.stance]!.name})`)];
+    const room = facts[slotOf(machine.facts, 'fits', machine.stances[target.stance]!.name)];
     if (room === 0) return { verdict: 'noRoom', stance: target.stance };
   }
   return { verdict: 'lost', stance: -1 };

@@ -1,5 +1,5 @@
 import type { Path } from '../model/index.js';
-import type { Dimension, Expression } from '../notation/index.js';
+import type { Dimension, Expression, SymbolKind, TextSpan } from '../notation/index.js';
 import type { Core, Part } from '../world/index.js';
 import type { FactTable } from './facts.js';
 
@@ -19,6 +19,8 @@ export interface Machine {
   plane: 'side' | 'above';
   dials: Dial[];
   controls: Control[];
+  /** The axes that move the body sideways, by place: `pushing` is about them. */
+  steering: number[];
   /** Named ones first, then those without some parts, then the steps of blends. */
   stances: Stance[];
   /** The first step of the blend from one stance to another, by `from>to`; the others follow it. */
@@ -42,12 +44,13 @@ export interface Machine {
   /** What `within` and `for` remember; inner ones come first. */
   memories: Memory[];
   facts: FactTable;
+  /** Every piece of notation in the document. */
   texts: NotationPlace[];
+  /** Every use of a name, its declaration apart. */
+  references: Reference[];
   limits: Limits;
   /** Findings that the author accepts, by fingerprint, with the reason. */
   accepted: { fingerprint: string; reason: string; path: Path }[];
-  /** Where stances and abilities are named as a whole value. */
-  references: { kind: 'stance' | 'ability'; index: number; path: Path }[];
 }
 
 /** From where on the findings about runs call something a fault. */
@@ -67,8 +70,20 @@ export interface Limits {
 /** A piece of notation in the document. */
 export interface NotationPlace {
   path: Path;
-  kind: 'expression' | 'effect';
   text: string;
+}
+
+/**
+ * A use of a name: `read` by an expression, `written` by an effect, or `named` as a whole value of the document, as a
+ * state's stance is.
+ */
+export interface Reference {
+  kind: SymbolKind;
+  name: string;
+  use: 'read' | 'written' | 'named';
+  path: Path;
+  /** The stretch of the text at `path`; undefined when the name is the whole value. */
+  span: TextSpan | undefined;
 }
 
 export interface Dial {
@@ -115,7 +130,7 @@ export interface Probe {
   name: string;
   x: number;
   y: number;
-  /** A unit vector, x mirrored with facing; or the aim it follows. */
+  /** A unit vector, x mirrored with facing; or the control whose aim it follows. */
   direction: { x: number; y: number } | { aim: string };
   /** Index of what it casts among the world's casts: 0 is a ray. */
   cast: number;
@@ -163,7 +178,7 @@ export interface Ability {
 export interface Tether {
   name: string;
   reach: number;
-  /** The fact of the aim it is cast along, or undefined when it takes the nearest anchor. */
+  /** The aim it is cast along, or undefined when it takes the nearest anchor. */
   aim: string | undefined;
   sees: string[];
   most: number;

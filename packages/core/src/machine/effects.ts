@@ -1,16 +1,18 @@
 import type { Path } from '../model/index.js';
 import {
-  checkText,
+  check,
   PLAIN,
   parseEffect,
   type Dimension,
   type EffectSyntax,
+  type FactRef,
+  type SymbolKind,
   type TextSpan,
   SPEED,
 } from '../notation/index.js';
 import { didYouMean } from '../model/index.js';
-import { type Context, fault, indexAt } from './context.js';
-import type { Effect } from './definition.js';
+import { type Context, fault, indexAt, noting } from './context.js';
+import type { Effect, Reference } from './definition.js';
 import { slotOf } from './facts.js';
 
 /** The verbs of effects, with what follows each; for errors, completion and the reference. */
@@ -33,12 +35,12 @@ export function compileEffects(
   context: Context,
   effects: string | string[] | undefined,
   path: Path,
-  elapsed: string,
+  elapsed: FactRef,
 ): Effect[] {
   const list = [effects ?? []].flat();
   return list.flatMap((text, i): Effect[] => {
     const at = Array.isArray(effects) ? [...path, i] : path;
-    context.texts.push({ path: at, kind: 'effect', text });
+    context.texts.push({ path: at, text });
     const parsed = parseEffect(text);
     if (!parsed.ok) {
       fault(context, at, parsed.fault.message, { offset: parsed.fault.start });
@@ -46,7 +48,7 @@ export function compileEffects(
     }
     const compiled =
       parsed.value.kind === 'write'
-        ? compileWrite(context, parsed.value, text, at, elapsed)
+        ? compileWrite(context, parsed.value, at, elapsed)
         : compileVerb(context, parsed.value, at);
     return compiled === undefined ? [] : [{ text, path: at, ...compiled } as Effect];
   });
@@ -57,15 +59,14 @@ type Bare<T> = T extends unknown ? Omit<T, 'text' | 'path'> : never;
 function compileWrite(
   context: Context,
   write: Extract<EffectSyntax, { kind: 'write' }>,
-  text: string,
   path: Path,
-  elapsed: string,
+  elapsed: FactRef,
 ): Bare<Effect> | undefined {
   const { name, op } = write;
   const value = (dimension: Dimension) => {
-    const body = text.slice(write.value.start);
-    const { expression, faults } = checkText(body, { ...context.scope, elapsed }, dimension);
-    for (const f of faults) fault(context, path, f.message, { offset: f.start + write.value.start });
+    const scope = noting(context, { ...context.scope, elapsed }, path);
+    const { expression, faults } = check(write.value, scope, dimension);
+    for (const f of faults) fault(context, path, f.message, { offset: f.start });
     return expression;
   };
   if (name === 'vx' || name === 'vy') {
@@ -83,7 +84,8 @@ function compileWrite(
     );
     return undefined;
   }
-  const { dimension } = context.scope.variable(name) ?? { dimension: PLAIN };
+  const dimension = context.scope.variable(name) ?? PLAIN;
+  noteWord(context, 'variable', 'written', { text: name, ...write.nameSpan }, path);
   if (dimension.truth && op !== ':=') {
     fault(context, path, `found '${op}' on the flag '${name}', expected ':='`, {
       offset: write.nameSpan.start,
@@ -143,6 +145,17 @@ function compileVerb(
 
 type Word = TextSpan & { text: string };
 
+/** Notes that a word of an effect names something. */
+function noteWord(
+  { references }: Context,
+  kind: SymbolKind,
+  use: Reference['use'],
+  { text, start, end }: Word,
+  path: Path,
+): void {
+  references.push({ kind, name: text, use, path, span: { start, end } });
+}
+
 function one(
   context: Context,
   kind: 'timer' | 'ability' | 'event' | 'tether',
@@ -151,15 +164,19 @@ function one(
   make: (index: number) => Bare<Effect>,
 ): Bare<Effect> | undefined {
   const index = indexAt(context, context.names[kind], word.text, path, kind, word.start);
-  return index < 0 ? undefined : make(index);
+  if (index < 0) return undefined;
+  noteWord(context, kind, 'written', word, path);
+  return make(index);
 }
 
 function compileFace(context: Context, word: Word, path: Path): Bare<Effect> | undefined {
   const way = word.text;
   if (way === 'left' || way === 'right' || way === 'turn' || way === 'away')
     return { kind: 'face', way, slot: -1 };
-  if (context.names.axis.includes(way))
-    return { kind: 'face', way: 'axis', slot: slotOf(context.facts, `axis(${way})`) };
+  if (context.names.axis.includes(way)) {
+    noteWord(context, 'axis', 'read', word, path);
+    return { kind: 'face', way: 'axis', slot: slotOf(context.facts, 'axis', way) };
+  }
   fault(
     context,
     path,
@@ -176,7 +193,10 @@ function compileSpend(
   path: Path,
 ): Bare<Effect> | undefined {
   const cooldown = context.names.cooldown.indexOf(word.text);
-  if (cooldown >= 0) return { kind, what: 'cooldown', index: cooldown };
+  if (cooldown >= 0) {
+    noteWord(context, 'cooldown', 'written', word, path);
+    return { kind, what: 'cooldown', index: cooldown };
+  }
   const variables = Object.entries(context.file.variables ?? {});
   const counts = variables.filter(([, v]) => 'count' in v).map(([name]) => name);
   if (
@@ -190,5 +210,6 @@ function compileSpend(
     ) < 0
   )
     return undefined;
+  noteWord(context, 'variable', 'written', word, path);
   return { kind, what: 'count', index: variables.findIndex(([name]) => name === word.text) };
 }

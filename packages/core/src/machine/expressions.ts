@@ -8,22 +8,25 @@ export function allExpressions(machine: Machine): Expression[] {
     ...machine.timers.map((t) => t.runs),
     ...machine.variables.map((v) => v.refill),
     ...machine.cooldowns.map((c) => c.refill),
-    ...machine.lanes.flatMap((lane) => lane.crossings.flatMap((c) => [c.when, ...inEffects(c.do)])),
+    ...machine.lanes.flatMap((lane) => lane.crossings.flatMap((c) => [c.when, ...valuesOf(c.do)])),
     ...machine.states.flatMap((state) => [
-      ...inEffects([...state.enter, ...state.exit, ...state.each]),
-      ...inMotion(state.motion),
+      ...valuesOf([...state.enter, ...state.exit, ...state.each]),
+      ...expressionsInMotion(state.motion),
     ]),
   ];
   return list.filter((e) => e !== undefined);
 }
 
-const inEffects = (effects: readonly Effect[]): Expression[] =>
+/** What effects write. */
+export const valuesOf = (effects: readonly Effect[]): Expression[] =>
   effects.flatMap((e) => (e.kind === 'velocity' || e.kind === 'variable' ? [e.value] : []));
 
-function inMotion({ drive, gravity, hold, push, drag, ground, tether }: Motion): (Expression | undefined)[] {
+/** Every expression in a motion, wherever it stands. */
+export function expressionsInMotion(motion: Motion): Expression[] {
+  const { drive, gravity, hold, push, drag, ground, tether } = motion;
   const sideways = tether?.sideways;
   return [
-    drive?.to,
+    ...steersIn(motion),
     drive?.toY,
     drive?.gain,
     drive?.brake,
@@ -36,9 +39,7 @@ function inMotion({ drive, gravity, hold, push, drag, ground, tether }: Motion):
     gravity?.cut?.scale,
     gravity?.cut?.when,
     gravity?.terminal,
-    hold?.vx,
     hold?.vy,
-    push?.x,
     push?.y,
     push?.downhill,
     drag,
@@ -46,5 +47,15 @@ function inMotion({ drive, gravity, hold, push, drag, ground, tether }: Motion):
     tether?.reel,
     tether?.climb,
     sideways !== undefined && 'length' in sideways ? sideways.length : undefined,
-  ];
+  ].filter((e) => e !== undefined);
 }
+
+/** What moves the body sideways in a motion. */
+export const steersIn = ({ drive, hold, push }: Motion): Expression[] =>
+  [drive?.to, hold?.vx, push?.x].filter((e) => e !== undefined);
+
+/** Every effect of a moveset. */
+export const allEffects = ({ states, lanes }: Pick<Machine, 'states' | 'lanes'>): Effect[] => [
+  ...states.flatMap((s) => [...s.enter, ...s.exit, ...s.each]),
+  ...lanes.flatMap((lane) => lane.crossings.flatMap((c) => c.do)),
+];

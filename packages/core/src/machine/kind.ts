@@ -1,4 +1,4 @@
-import { type Expression, visit } from '../notation/index.js';
+import { type Expression, type PlainFact, visit } from '../notation/index.js';
 import type { Crossing, Lane, State, StateKind } from './definition.js';
 
 /**
@@ -13,8 +13,8 @@ export function kindOf(states: readonly State[], lane: Lane, state: State): Stat
   const around = chain(states, state.index);
   const out = lane.crossings.filter((c) => c.from.some((s) => around.includes(s)));
   const into = lane.crossings.filter((c) => around.includes(c.to));
-  const asks = (list: Crossing[], key: string, plainly: boolean): boolean =>
-    list.some((c) => c.when !== undefined && mentions(c.when, key, plainly));
+  const asks = (list: Crossing[], fact: PlainFact, plainly: boolean): boolean =>
+    list.some((c) => c.when !== undefined && mentions(c.when, fact, plainly));
   if (asks(into, 'wall', true) || asks(into, 'pushing', true)) return 'braced';
   if (hold?.vy !== undefined) return 'aloft';
   if (asks(into, 'grounded', true)) return 'footed';
@@ -33,13 +33,13 @@ function chain(states: readonly State[], from: number): number[] {
 }
 
 /** Whether a guard reads a fact plainly (an even number of `not` around it) or negated. */
-function mentions(e: Expression, key: string, plainly: boolean): boolean {
+function mentions(e: Expression, fact: PlainFact, plainly: boolean): boolean {
   let found = false;
   const see = (part: Expression, positive: boolean): void => {
     if (part.kind === 'not') see(part.of, !positive);
     else if (part.kind === 'memory') see(part.of, positive);
     else if (part.kind === 'logic') part.parts.forEach((p) => see(p, positive));
-    else visit(part, (p) => (found ||= p.kind === 'fact' && p.key === key && positive === plainly));
+    else visit(part, (p) => (found ||= p.kind === 'fact' && p.ref.fact === fact && positive === plainly));
   };
   see(e, true);
   return found;

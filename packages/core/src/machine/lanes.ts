@@ -1,6 +1,6 @@
 import { didYouMean, type LaneFile, type Path, type StateFile } from '../model/index.js';
-import { TIME, TRUTH } from '../notation/index.js';
-import { type Context, expressionAt, fault, indexAt, referenceAt, ticksAt } from './context.js';
+import { type FactRef, TIME, TRUTH } from '../notation/index.js';
+import { type Context, expressionAt, fault, indexAt, noteNamed, referenceAt, ticksAt } from './context.js';
 import type { Crossing, Lane, State } from './definition.js';
 import { compileEffects } from './effects.js';
 import { stanceWithout } from './stances.js';
@@ -63,7 +63,7 @@ function addStates(
         `a second state is called '${name}', expected names that differ in the whole moveset`,
         { key: true },
       );
-    const elapsed = `elapsed@${name}`;
+    const elapsed = { fact: 'elapsed', of: name } as const;
     const own =
       file.stance === undefined
         ? (parent?.stance ?? -1)
@@ -143,6 +143,7 @@ function compileTags(context: Context, file: NonNullable<StateFile['tag']>, path
 function memberNamed(context: Context, states: State[], among: number[], name: string, path: Path): number {
   const names = among.map((s) => states[s]!.name);
   const index = indexAt(context, names, name, path, 'state here');
+  if (index >= 0) noteNamed(context, 'state', name, path);
   return index < 0 ? -1 : among[index]!;
 }
 
@@ -150,7 +151,10 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
   const names = lane.states.map((s) => states[s]!.name);
   const resolve = (name: string, path: Path): number => {
     const index = names.indexOf(name);
-    if (index >= 0) return lane.states[index]!;
+    if (index >= 0) {
+      noteNamed(context, 'state', name, path);
+      return lane.states[index]!;
+    }
     const elsewhere = states.find((s) => s.name === name);
     const where =
       elsewhere === undefined ? '' : ` (it is in the lane '${context.file.lanes[elsewhere.lane]!.name}')`;
@@ -174,17 +178,18 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
     if (!everywhere && from.length === 0)
       fault(context, [...path, 'from'], 'found an empty list, expected at least one state');
     const to = resolve(crossing.to, [...path, 'to']);
+    // From one state or group it is that one's time; from several, or from everywhere, the time in the lane's state.
     const single = from.length === 1 && from[0]! >= 0 ? states[from[0]!]!.name : undefined;
-    const elapsed = single === undefined ? 'elapsed' : `elapsed@${single}`;
-    const scoped = elapsed === 'elapsed' ? leafElapsed(lane) : elapsed;
+    const elapsed: FactRef =
+      single === undefined ? { fact: 'laneElapsed', of: lane.name } : { fact: 'elapsed', of: single };
     const compiled: Crossing = {
       index,
       lane: lane.index,
       from,
       fromList: Array.isArray(crossing.from),
       to,
-      when: expressionAt(context, crossing.when, [...path, 'when'], TRUTH, scoped),
-      do: compileEffects(context, crossing.do, [...path, 'do'], scoped),
+      when: expressionAt(context, crossing.when, [...path, 'when'], TRUTH, elapsed),
+      do: compileEffects(context, crossing.do, [...path, 'do'], elapsed),
       rank: crossing.rank ?? 0,
       ability:
         crossing.ability === undefined
@@ -196,6 +201,3 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
     return to < 0 || from.includes(-1) ? [] : [compiled];
   });
 }
-
-/** The fact behind `elapsed` in a crossing from several states or from everywhere: that of the lane's leaf. */
-export const leafElapsed = (lane: { name: string }): string => `elapsed@lane:${lane.name}`;

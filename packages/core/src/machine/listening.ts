@@ -1,5 +1,6 @@
-import { type Expression, factsIn } from '../notation/index.js';
-import { chainOf, type Crossing, type Effect, type Machine, type Motion } from './definition.js';
+import { type Expression, factsIn, type FactRef } from '../notation/index.js';
+import { chainOf, type Crossing, type Effect, isWithin, type Machine } from './definition.js';
+import { expressionsInMotion, valuesOf } from './expressions.js';
 
 /** The controls that conditions of the whole moveset read in every state: refills, and timers that run on a condition. */
 export const readAlways = (machine: Machine): number[] =>
@@ -13,61 +14,70 @@ export const readAlways = (machine: Machine): number[] =>
 export function readIn(machine: Machine, leaf: number): number[] {
   const each = chainOf(machine, leaf).flatMap((s) => machine.states[s]!.each);
   return distinct([
-    ...controlsIn(machine, expressionsIn(machine.states[leaf]!.motion)),
+    ...controlsIn(machine, expressionsInMotion(machine.states[leaf]!.motion)),
     ...readByEffects(machine, each),
   ]);
 }
 
-/** The controls that a crossing reads: by its guard, and by what is done on the way. */
-export const readBy = (machine: Machine, { when, do: effects, to }: Crossing): number[] =>
-  distinct([
+/**
+ * The controls that a crossing out of a state reads: by its guard, and by all that may be done on the way: effects of
+ * leaving the state and its groups, the crossing's own, and those of entering what it leads to.
+ */
+export function readBy(machine: Machine, { when, do: effects, to }: Crossing, leaf: number): number[] {
+  const left = chainOf(machine, leaf).flatMap((s) => machine.states[s]!.exit);
+  // Of a group any member may be entered: the one it begins with, or the one that was left last.
+  const entered = machine.states
+    .filter((s) => isWithin(machine, s.index, to) || isWithin(machine, to, s.index))
+    .flatMap((s) => s.enter);
+  return distinct([
     ...controlsIn(machine, [when]),
-    ...readByEffects(machine, [...effects, ...chainOf(machine, to).flatMap((s) => machine.states[s]!.enter)]),
+    ...readByEffects(machine, [...left, ...effects, ...entered]),
   ]);
+}
 
 function readByEffects(machine: Machine, effects: readonly Effect[]): number[] {
-  const keys = effects.flatMap((e) => {
-    if (e.kind === 'face') return e.way === 'axis' ? [machine.facts.keys[e.slot]!] : [];
-    return e.kind === 'cast' ? (machine.tethers[e.tether]!.aim ?? []) : [];
+  const refs = effects.flatMap((e): FactRef[] => {
+    if (e.kind === 'face') return e.way === 'axis' ? [machine.facts.refs[e.slot]!] : [];
+    return e.kind === 'cast' ? [{ fact: 'catches', of: machine.tethers[e.tether]!.name }] : [];
   });
-  const values = effects.map((e) => (e.kind === 'velocity' || e.kind === 'variable' ? e.value : undefined));
-  return [...controlsBehind(machine, keys), ...controlsIn(machine, values)];
+  return [...refs.flatMap((ref) => controlsBehind(machine, ref)), ...controlsIn(machine, valuesOf(effects))];
 }
 
 const controlsIn = (machine: Machine, expressions: readonly (Expression | undefined)[]): number[] =>
-  controlsBehind(
-    machine,
-    expressions.flatMap((e) => (e === undefined ? [] : factsIn(e))),
-  );
+  expressions
+    .flatMap((e) => (e === undefined ? [] : factsIn(e)))
+    .flatMap((ref) => controlsBehind(machine, ref));
 
-/** The controls that facts are worked out from, by place. */
-function controlsBehind(machine: Machine, keys: readonly string[]): number[] {
-  const found = new Set<number>();
-  const steering = machine.controls.findIndex((c) => c.kind === 'axis');
-  for (const key of keys) {
-    const [, fact, name] = /^(\w+)\((\w+)\)$/.exec(key) ?? [];
-    if (key === 'pushing' && steering >= 0) found.add(steering);
-    if (name === undefined) continue;
-    if (/^(held|pressed|released|axis|aim|aimx|aimy)$/.test(fact!))
-      found.add(machine.controls.findIndex((c) => c.name === name));
-    // A probe that follows an aim sees what it is turned to.
-    const probe = machine.probes.find((p) => p.name === name);
-    if (probe !== undefined && 'aim' in probe.direction)
-      for (const control of controlsBehind(machine, [probe.direction.aim])) found.add(control);
+/** The controls that a fact is worked out from, by place. */
+export function controlsBehind(machine: Machine, { fact, of }: FactRef): number[] {
+  const named = (name: string | undefined): number[] => {
+    const control = machine.controls.findIndex((c) => c.name === name);
+    return control < 0 ? [] : [control];
+  };
+  switch (fact) {
+    case 'held':
+    case 'pressed':
+    case 'released':
+    case 'axis':
+    case 'aim':
+    case 'aimx':
+    case 'aimy':
+      return named(of);
+    case 'pushing':
+      return machine.steering;
+    case 'probe':
+    case 'distance':
+    case 'angle':
+    case 'hits': {
+      // A probe that follows an aim sees what it is turned to.
+      const probe = machine.probes.find((p) => p.name === of);
+      return probe !== undefined && 'aim' in probe.direction ? named(probe.direction.aim) : [];
+    }
+    case 'catches':
+      return named(machine.tethers.find((t) => t.name === of)?.aim);
+    default:
+      return [];
   }
-  return [...found];
 }
 
 const distinct = (numbers: readonly number[]): number[] => [...new Set(numbers)];
-
-/** Every expression in a motion, wherever it stands. */
-function expressionsIn(motion: Motion): Expression[] {
-  const found: Expression[] = [];
-  const look = (thing: unknown): void => {
-    if (typeof thing !== 'object' || thing === null) return;
-    if ('syntax' in thing && 'dimension' in thing) found.push(thing as Expression);
-    else Object.values(thing).forEach(look);
-  };
-  look(motion);
-  return found;
-}

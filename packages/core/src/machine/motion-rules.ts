@@ -4,6 +4,7 @@ import {
   ANGLE,
   checkText,
   type Expression,
+  type FactRef,
   LENGTH,
   PLAIN,
   RATE,
@@ -40,7 +41,7 @@ export function compileMotion(
   file: MotionFile | undefined,
   inherited: Motion,
   path: Path,
-  elapsed: string,
+  elapsed: FactRef,
 ): Motion {
   if (file === undefined) return inherited;
   const at = (...steps: string[]): Path => [...path, ...steps];
@@ -148,7 +149,7 @@ function sidewaysOf(
   context: Context,
   text: NotationText,
   path: Path,
-  elapsed: string,
+  elapsed: FactRef,
 ): { length: Expression } | { tangent: number } | undefined {
   const parsed = checkText(String(text), { ...context.scope, elapsed });
   if (parsed.expression !== undefined && sameDimension(parsed.expression.dimension, ANGLE)) {

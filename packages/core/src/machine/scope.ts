@@ -1,4 +1,4 @@
-import type { Scope, ThingKind } from '../notation/index.js';
+import { idOfRef, type Scope, type ThingKind } from '../notation/index.js';
 import type { Machine } from './definition.js';
 
 /** The names of a machine, for checking and completing a text that is about it; nothing new can be remembered. */
@@ -25,14 +25,11 @@ export function scopeOf(machine: Machine): Scope {
       name === 'gravity'
         ? { dimension: { truth: false, m: 1, s: -2, deg: 0 }, value: machine.gravity }
         : machine.dials.find((d) => d.name === name),
-    variable: (name) => {
-      const variable = machine.variables.find((v) => v.name === name);
-      return variable && { dimension: variable.dimension, key: name };
-    },
+    variable: (name) => machine.variables.find((v) => v.name === name)?.dimension,
     things: (kind) => things[kind],
     names: () => [...names(machine.dials), ...names(machine.variables)],
-    slot: (key) => machine.facts.slots.get(key),
+    slot: (ref) => machine.facts.slots.get(idOfRef(ref)),
     memory: () => undefined,
-    elapsed: `elapsed@lane:${machine.lanes[0]!.name}`,
+    elapsed: { fact: 'laneElapsed', of: machine.lanes[0]!.name },
   };
 }

@@ -1,8 +1,9 @@
+import type { FactName } from '../notation/index.js';
 import { castShape, fits, type World } from '../world/index.js';
 import { chainOf, type Machine } from './definition.js';
 import { catchOf, centreOf, middleOf } from './tether.js';
 import { slopeDegrees, unitVector } from './trigonometry.js';
-import { leafElapsed } from './lanes.js';
+import { slotOf } from './facts.js';
 import { anchorShift, type Situation } from './situation.js';
 
 /** Ground flatter than this counts as level for `downhill` and `uphill` (degrees). */
@@ -16,22 +17,22 @@ export function sense(
   input: readonly number[],
   facts: Float64Array,
 ): void {
-  const put = (key: string, value: number | boolean): void => {
-    facts[machine.facts.slots.get(key)!] = Number(value);
+  const put = (fact: FactName, value: number | boolean, of?: string, tag?: string): void => {
+    facts[slotOf(machine.facts, fact, of, tag)] = Number(value);
   };
   machine.controls.forEach((control, i) => {
     const now = input[i] ?? 0;
-    if (control.kind === 'axis') put(`axis(${control.name})`, now);
+    if (control.kind === 'axis') put('axis', now, control.name);
     else if (control.kind === 'aim') {
       const { x, y } = unitVector(now);
-      put(`aim(${control.name})`, now);
-      put(`aimx(${control.name})`, x);
-      put(`aimy(${control.name})`, y);
+      put('aim', now, control.name);
+      put('aimx', x, control.name);
+      put('aimy', y, control.name);
     } else {
       const before = s.input[i]! !== 0;
-      put(`held(${control.name})`, now !== 0);
-      put(`pressed(${control.name})`, now !== 0 && !before);
-      put(`released(${control.name})`, now === 0 && before);
+      put('held', now !== 0, control.name);
+      put('pressed', now !== 0 && !before, control.name);
+      put('released', now === 0 && before, control.name);
     }
   });
   const { ground, steep, wall, ceiling } = s.footing;
@@ -51,8 +52,10 @@ export function sense(
   put('cramped', s.wanted !== s.stance);
   put('downhill', downward > 0);
   put('uphill', downward < 0);
-  const steering = machine.controls.findIndex((c) => c.kind === 'axis');
-  put('pushing', wall !== 0 && steering >= 0 && (input[steering] ?? 0) * wall > 0);
+  put(
+    'pushing',
+    machine.steering.some((axis) => (input[axis] ?? 0) * wall > 0),
+  );
   put('wall', wall);
   put('x', x);
   put('y', y);
@@ -62,12 +65,12 @@ export function sense(
   machine.stances.forEach((stance, i) => {
     if (stance.step) return;
     const room = i === s.stance || fits(world, i, x, y + anchorShift(machine, s.stance, i));
-    put(`fits(${stance.name})`, room);
+    put('fits', room, stance.name);
   });
   for (const probe of machine.probes) {
     const direction =
       'aim' in probe.direction
-        ? unitVector(facts[machine.facts.slots.get(probe.direction.aim)!]!)
+        ? unitVector(facts[slotOf(machine.facts, 'aim', probe.direction.aim)]!)
         : { x: probe.direction.x * s.facing, y: probe.direction.y };
     const hit = castShape(
       world,
@@ -79,11 +82,11 @@ export function sense(
       direction.y,
       probe.reach,
     );
-    put(`probe(${probe.name})`, hit.hit);
-    put(`distance(${probe.name})`, hit.distance);
-    put(`angle(${probe.name})`, hit.hit ? slopeDegrees(hit.nx, hit.ny) : 0);
+    put('probe', hit.hit, probe.name);
+    put('distance', hit.distance, probe.name);
+    put('angle', hit.hit ? slopeDegrees(hit.nx, hit.ny) : 0, probe.name);
     for (const { tag } of machine.tagHits.filter((pair) => pair.probe === probe.name)) {
-      put(`hits(${probe.name}, ${tag})`, hit.hit && world.course.solids[hit.solid]!.tag === tag);
+      put('hits', hit.hit && world.course.solids[hit.solid]!.tag === tag, probe.name, tag);
     }
   }
   const centre = centreOf(s);
@@ -98,20 +101,21 @@ export function sense(
     centre === undefined ? 0 : Math.sqrt((centre.x - middle.x) ** 2 + (centre.y - middle.y) ** 2),
   );
   for (const tether of machine.tethers)
-    put(`catches(${tether.name})`, catchOf(machine, world, s, tether, facts) !== undefined);
-  for (const key of machine.zoneTags)
+    put('catches', catchOf(machine, world, s, tether, facts) !== undefined, tether.name);
+  for (const tag of machine.zoneTags)
     put(
-      `inside(${key})`,
-      s.zones.some((z) => world.course.zones[z]!.tag === key),
+      'inside',
+      s.zones.some((z) => world.course.zones[z]!.tag === tag),
+      tag,
     );
-  machine.events.forEach((event, i) => put(`event(${event})`, s.events[i]!));
+  machine.events.forEach((event, i) => put('event', s.events[i]!, event));
   senseOwn(machine, s, facts);
 }
 
 /** Fills the facts that the machine itself decides: clocks, variables, states, velocity, facing. */
 export function senseOwn(machine: Machine, s: Situation, facts: Float64Array): void {
-  const put = (key: string, value: number | boolean): void => {
-    facts[machine.facts.slots.get(key)!] = Number(value);
+  const put = (fact: FactName, value: number | boolean, of?: string, tag?: string): void => {
+    facts[slotOf(machine.facts, fact, of, tag)] = Number(value);
   };
   const { vx, vy } = s.body;
   put('vx', vx);
@@ -121,22 +125,22 @@ export function senseOwn(machine: Machine, s: Situation, facts: Float64Array): v
     s.footing.ground === undefined && machine.plane === 'side' ? Math.abs(vx) : Math.sqrt(vx * vx + vy * vy),
   );
   put('facing', s.facing);
-  machine.variables.forEach((variable, i) => put(variable.name, s.variables[i]!));
+  machine.variables.forEach((variable, i) => put('variable', s.variables[i]!, variable.name));
   machine.timers.forEach((timer, i) => {
     const left = s.timers[i]!;
-    put(`running(${timer.name})`, left > 0);
-    put(`done(${timer.name})`, left === 0);
-    put(`left(${timer.name})`, Math.max(left, 0) * machine.dt);
+    put('running', left > 0, timer.name);
+    put('done', left === 0, timer.name);
+    put('left', Math.max(left, 0) * machine.dt, timer.name);
   });
   machine.cooldowns.forEach((cooldown, i) => {
-    put(`charges(${cooldown.name})`, s.cooldowns[i]!.charges);
-    put(`ready(${cooldown.name})`, s.cooldowns[i]!.charges > 0);
+    put('charges', s.cooldowns[i]!.charges, cooldown.name);
+    put('ready', s.cooldowns[i]!.charges > 0, cooldown.name);
   });
-  machine.abilities.forEach((ability, i) => put(`unlocked(${ability.name})`, s.unlocked[i]!));
+  machine.abilities.forEach((ability, i) => put('unlocked', s.unlocked[i]!, ability.name));
   const active = new Set(s.leaves.flatMap((leaf) => chainOf(machine, leaf)));
   for (const state of machine.states) {
-    put(`in(${state.name})`, active.has(state.index));
-    put(`elapsed@${state.name}`, active.has(state.index) ? s.elapsed[state.index]! * machine.dt : 0);
+    put('in', active.has(state.index), state.name);
+    put('elapsed', active.has(state.index) ? s.elapsed[state.index]! * machine.dt : 0, state.name);
   }
-  machine.lanes.forEach((lane, i) => put(leafElapsed(lane), s.elapsed[s.leaves[i]!]! * machine.dt));
+  machine.lanes.forEach((lane, i) => put('laneElapsed', s.elapsed[s.leaves[i]!]! * machine.dt, lane.name));
 }

@@ -91,7 +91,7 @@ export function stanceWithout(
   const name = `${stance.name} without ${[...without].sort().join(' and ')}`;
   const existing = context.stances.findIndex((s) => s.name === name);
   if (existing >= 0) return existing;
-  addFact(context.facts, `fits(${name})`);
+  addFact(context.facts, { fact: 'fits', of: name });
   return (
     context.stances.push({
       ...measured(name, parts),

@@ -1,5 +1,6 @@
 import { castShape, type World } from '../world/index.js';
 import type { Machine, Tether } from './definition.js';
+import { slotOf } from './facts.js';
 import type { Situation } from './situation.js';
 import { putUnitVector } from './trigonometry.js';
 
@@ -45,7 +46,7 @@ export function putCatch(
   hold: Hold,
 ): boolean {
   if (tether.aim !== undefined) {
-    putUnitVector(facts[machine.facts.slots.get(tether.aim)!]!, aimed);
+    putUnitVector(facts[slotOf(machine.facts, 'aim', tether.aim)]!, aimed);
     // Cast against everything: what is not marked is in the way.
     const hit = castShape(world, 0, undefined, x, y, aimed.x, aimed.y, tether.reach);
     if (!hit.hit || !tether.sees.includes(world.course.solids[hit.solid]!.tag)) return false;

@@ -14,6 +14,7 @@ import { act, enterInitial, type Taken, type Write } from './act.js';
 import { advanceClocks } from './clocks.js';
 import { type Choice, decide } from './decide.js';
 import type { Machine } from './definition.js';
+import { slotOf } from './facts.js';
 import { applyMotion } from './motion.js';
 import { sense } from './sense.js';
 import { anchorShift, groundRule, type Situation } from './situation.js';
@@ -35,7 +36,7 @@ export interface TickOutcome {
 export function tick(machine: Machine, world: World, s: Situation, input: readonly number[]): TickOutcome {
   placeMovers(world, s.tick * machine.dt);
   dropThrough(world, s.dropped);
-  const facts = new Float64Array(machine.facts.keys.length);
+  const facts = new Float64Array(machine.facts.refs.length);
   sense(machine, world, s, input, facts);
   if (s.tick === 0) enterInitial(machine, world, s, facts);
   pickUp(machine, world, s, facts);
@@ -60,7 +61,7 @@ function pickUp(machine: Machine, world: World, s: Situation, facts: Float64Arra
     const ability = unlocks === undefined ? -1 : machine.abilities.findIndex((a) => a.name === unlocks);
     if (ability < 0) continue;
     s.unlocked[ability] = true;
-    facts[machine.facts.slots.get(`unlocked(${unlocks})`)!] = 1;
+    facts[slotOf(machine.facts, 'unlocked', unlocks)] = 1;
   }
 }
 
@@ -71,7 +72,7 @@ function launch(machine: Machine, world: World, s: Situation, live: Float64Array
     if (zone.launch === undefined || s.launched.includes(index)) continue;
     s.body = { ...s.body, vx: zone.launch.x, vy: zone.launch.y };
     for (const channel of ['vx', 'vy'] as const) {
-      live[machine.facts.slots.get(channel)!] = s.body[channel];
+      live[slotOf(machine.facts, channel)] = s.body[channel];
       writes.push({
         channel,
         lane: -1,

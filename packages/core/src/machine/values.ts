@@ -6,6 +6,7 @@ import {
   expressionAt,
   fault,
   indexAt,
+  noteNamed,
   numberDimension,
   ticksAt,
 } from './context.js';
@@ -107,10 +108,12 @@ export const compileProbes = (context: Context, casts: Core[]): Probe[] =>
     }
     const named = Object.hasOwn(TOWARD, probe.toward) ? TOWARD[probe.toward] : undefined;
     const aims = context.names.aim.includes(probe.toward);
+    if (aims) noteNamed(context, 'aim', probe.toward, [...path, 'toward']);
+    probe.sees?.forEach((tag, i) => noteNamed(context, 'tag', tag, [...path, 'sees', i]));
     const direction =
       named ??
       (aims
-        ? { aim: `aim(${probe.toward})` }
+        ? { aim: probe.toward }
         : unitVector(constantAt(context, probe.toward, [...path, 'toward'], ANGLE)));
     const reach = constantAt(context, probe.reach, [...path, 'reach'], LENGTH, 0.001);
     return { name, x: signed[0]!, y: signed[1]!, direction, cast, reach, sees: probe.sees, path };
@@ -119,11 +122,16 @@ export const compileProbes = (context: Context, casts: Core[]): Probe[] =>
 export const compileTethers = (context: Context): Tether[] =>
   Object.entries(context.file.tethers ?? {}).map(([name, tether]): Tether => {
     const path: Path = ['tethers', name];
-    if (tether.aim !== undefined) indexAt(context, context.names.aim, tether.aim, [...path, 'aim'], 'aim');
+    if (tether.aim !== undefined) {
+      const at = [...path, 'aim'];
+      if (indexAt(context, context.names.aim, tether.aim, at, 'aim') >= 0)
+        noteNamed(context, 'aim', tether.aim, at);
+    }
+    tether.sees.forEach((tag, i) => noteNamed(context, 'tag', tag, [...path, 'sees', i]));
     return {
       name,
       reach: constantAt(context, tether.reach, [...path, 'reach'], LENGTH, 0.01),
-      aim: tether.aim === undefined ? undefined : `aim(${tether.aim})`,
+      aim: tether.aim,
       sees: tether.sees,
       most: tether.most ?? 1,
       path,

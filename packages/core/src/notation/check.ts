@@ -13,10 +13,20 @@ import {
   unitDimension,
 } from './dimension.js';
 import { apply, arithmetic, compare } from './evaluate.js';
-import type { Expression } from './expression.js';
-import { FACTS, FACTS_OF, FUNCTIONS, type ThingKind } from './facts.js';
+import { type Expression, partsOf } from './expression.js';
+import {
+  FACTS,
+  FACTS_OF,
+  FUNCTIONS,
+  isNamedFact,
+  isPlainFact,
+  type NamedFact,
+  type ThingKind,
+} from './facts.js';
 import type { Fault } from './fault.js';
 import { parseExpression } from './parse.js';
+import { print } from './print.js';
+import type { FactRef, Mention } from './reference.js';
 import type { TextSpan, Syntax, SyntaxOf } from './syntax.js';
 
 /** What the checker must know of the place where an expression stands. */
@@ -25,18 +35,20 @@ export interface Scope {
   pixel: number | undefined;
   /** A dial or another constant; `cyclic` when it is being worked out right now. */
   constant(name: string): { dimension: Dimension; value: number } | 'cyclic' | undefined;
-  /** A variable: its dimension and the key of its fact. */
-  variable(name: string): { dimension: Dimension; key: string } | undefined;
-  /** Names of the things of a kind. */
-  things(kind: ThingKind): readonly string[];
+  /** The dimension of a variable; undefined when there is none of that name. */
+  variable(name: string): Dimension | undefined;
+  /** Names of the things of a kind; undefined where any name will do, as for the zones of a course. */
+  things(kind: ThingKind): readonly string[] | undefined;
   /** All constants and variables, to suggest the nearest. */
   names(): readonly string[];
   /** The slot of a fact; undefined where no facts can be read (a dial, a course). */
-  slot(key: string): number | undefined;
+  slot(ref: FactRef): number | undefined;
   /** The slot of a new memory; undefined where none can be kept (a tape's expectation). */
   memory(mode: 'within' | 'for', of: Expression, ticks: number): number | undefined;
-  /** The key of `elapsed` here. */
-  elapsed: string;
+  /** What `elapsed` means here. */
+  elapsed: FactRef;
+  /** Told of every name that was resolved. */
+  mention?(mention: Mention): void;
 }
 
 export interface Checked {
@@ -70,7 +82,7 @@ class Checker {
       case 'number':
         return this.number(syntax);
       case 'truth':
-        return { kind: 'constant', value: syntax.value ? 1 : 0, dimension: TRUTH, syntax };
+        return { kind: 'constant', value: syntax.value ? 1 : 0, dials: NO_DIALS, dimension: TRUTH, syntax };
       case 'name':
         return this.name(syntax);
       case 'call':
@@ -129,6 +141,7 @@ class Checker {
     return {
       kind: 'constant',
       value: toBase(syntax.value, syntax.unit, this.scope),
+      dials: NO_DIALS,
       dimension: unitDimension(syntax.unit),
       syntax,
     };
@@ -139,17 +152,27 @@ class Checker {
     const constant = this.scope.constant(name);
     if (constant === 'cyclic')
       return this.fail(syntax, `'${name}' depends on itself, expected dials without a cycle`);
-    if (constant !== undefined) return { kind: 'constant', ...constant, syntax };
+    if (constant !== undefined) {
+      this.mention('dial', syntax);
+      const { value, dimension } = constant;
+      return { kind: 'constant', value, dimension, dials: [name], syntax };
+    }
     const variable = this.scope.variable(name);
-    if (variable !== undefined) return this.fact(variable.key, variable.dimension, syntax, name);
-    const fact = Object.hasOwn(FACTS, name) ? FACTS[name] : undefined;
-    if (fact !== undefined)
-      return this.fact(name === 'elapsed' ? this.scope.elapsed : name, fact.dimension, syntax, name);
-    if (Object.hasOwn(FACTS_OF, name)) {
-      const of = FACTS_OF[name]!.of;
+    if (variable !== undefined) {
+      this.mention('variable', syntax);
+      return this.fact({ fact: 'variable', of: name }, variable, syntax);
+    }
+    if (isPlainFact(name))
+      return this.fact(
+        name === 'elapsed' ? this.scope.elapsed : { fact: name },
+        FACTS[name].dimension,
+        syntax,
+      );
+    if (isNamedFact(name)) {
+      const { of } = FACTS_OF[name];
       return this.fail(
         syntax,
-        `'${name}' needs a name after it, as in ${name}(${this.scope.things(of)[0] ?? of})`,
+        `'${name}' needs a name after it, as in ${name}(${this.scope.things(of)?.[0] ?? of})`,
       );
     }
     if (Object.hasOwn(FUNCTIONS, name))
@@ -163,20 +186,20 @@ class Checker {
 
   private call(syntax: SyntaxOf<'call'>): Maybe {
     const { name, args } = syntax;
-    if (Object.hasOwn(FACTS_OF, name)) return this.factOf(syntax);
+    if (isNamedFact(name)) return this.factOf(name, syntax);
     if (Object.hasOwn(FUNCTIONS, name)) return this.function(syntax);
     for (const arg of args) if (arg.kind !== 'name') this.visit(arg);
     const known = [...Object.keys(FACTS_OF), ...Object.keys(FUNCTIONS)];
-    if (Object.hasOwn(FACTS, name)) return this.fail(syntax, `'${name}' takes no argument`);
+    if (isPlainFact(name)) return this.fail(syntax, `'${name}' takes no argument`);
     return this.fail(
       { start: syntax.start, end: syntax.start + name.length },
       `unknown fact or function '${name}'${didYouMean(name, known)}`,
     );
   }
 
-  private factOf(syntax: SyntaxOf<'call'>): Maybe {
-    const { name, args } = syntax;
-    const entry = FACTS_OF[name]!;
+  private factOf(name: NamedFact, syntax: SyntaxOf<'call'>): Maybe {
+    const { args } = syntax;
+    const entry = FACTS_OF[name];
     const [arg, second] = args;
     const wanted = entry.also === undefined ? 1 : 2;
     if (args.length !== wanted || arg?.kind !== 'name' || (wanted === 2 && second?.kind !== 'name')) {
@@ -189,21 +212,27 @@ class Checker {
       return this.fail(syntax, `found ${found}, expected ${form}`);
     }
     const known = this.scope.things(entry.of);
-    if (!known.includes(arg.name)) {
+    if (known !== undefined && !known.includes(arg.name)) {
       return this.fail(
         arg,
         `no ${entry.of} is called '${arg.name}'${didYouMean(arg.name, known) || (known.length > 0 ? `, expected one of ${known.slice(0, 12).join(', ')}` : ', there is none yet')}`,
       );
     }
-    const key = second?.kind === 'name' ? `${name}(${arg.name}, ${second.name})` : `${name}(${arg.name})`;
-    return this.fact(key, entry.dimension, syntax, key);
+    this.mention(entry.of, arg);
+    if (second?.kind !== 'name') return this.fact({ fact: name, of: arg.name }, entry.dimension, syntax);
+    this.mention('tag', second);
+    return this.fact({ fact: name, of: arg.name, tag: second.name }, entry.dimension, syntax);
   }
 
-  private fact(key: string, dimension: Dimension, syntax: Syntax, shown: string): Maybe {
-    const slot = this.scope.slot(key);
+  private fact(ref: FactRef, dimension: Dimension, syntax: Syntax): Maybe {
+    const slot = this.scope.slot(ref);
     if (slot === undefined)
-      return this.fail(syntax, `'${shown}' changes while running, expected a constant here`);
-    return { kind: 'fact', key, slot, dimension, syntax };
+      return this.fail(syntax, `'${print(syntax)}' changes while running, expected a constant here`);
+    return { kind: 'fact', ref, slot, dimension, syntax };
+  }
+
+  private mention(kind: Mention['kind'], { name, start, end }: SyntaxOf<'name'>): void {
+    this.scope.mention?.({ kind, name, span: { start, end } });
   }
 
   private function(syntax: SyntaxOf<'call'>): Maybe {
@@ -291,7 +320,16 @@ class Checker {
     if (of.kind === 'constant') return of;
     const slot = this.scope.memory(syntax.kind, of, ticks);
     if (slot === undefined) return this.fail(syntax, `'${syntax.kind}' cannot be used here`);
-    return { kind: 'memory', mode: syntax.kind, of, ticks, slot, dimension: TRUTH, syntax };
+    return {
+      kind: 'memory',
+      mode: syntax.kind,
+      of,
+      ticks,
+      slot,
+      dials: length.dials,
+      dimension: TRUTH,
+      syntax,
+    };
   }
 
   private numeric(e: Maybe): Maybe {
@@ -323,11 +361,19 @@ const all = (parts: Maybe[]): parts is Expression[] => parts.every((part) => par
 const isBareZero = (e: Expression): boolean =>
   e.syntax.kind === 'number' && e.syntax.value === 0 && e.syntax.unit === undefined;
 
-/** An expression whose parts are all constant is a constant. */
+const NO_DIALS: readonly string[] = [];
+
+const dialsOf = (parts: readonly Expression[]): readonly string[] => {
+  const dials = new Set(parts.flatMap((part) => (part.kind === 'constant' ? part.dials : [])));
+  return dials.size === 0 ? NO_DIALS : [...dials];
+};
+
+/** An expression whose parts are all constant is a constant; it keeps the dials that it was made from. */
 function fold(e: Expression): Expression {
   const constant = (value: number): Expression => ({
     kind: 'constant',
     value,
+    dials: dialsOf(partsOf(e)),
     dimension: e.dimension,
     syntax: e.syntax,
   });

@@ -1,6 +1,6 @@
 import { type Dimension, sameDimension, UNIT_NAMES, unitDimension } from './dimension.js';
 import type { Scope } from './check.js';
-import { FACTS, FACTS_OF, FUNCTIONS, type ThingKind } from './facts.js';
+import { FACTS, FACTS_OF, FUNCTIONS, isNamedFact } from './facts.js';
 
 /** Something that can stand at a place in a text. */
 export interface Completion {
@@ -37,9 +37,9 @@ export function complete(text: string, caret: number, scope: Scope, wanted?: Dim
   });
   const lead = before.slice(0, start);
   const call = /([A-Za-z_]\w*)\(\s*$/.exec(lead)?.[1];
-  if (call !== undefined && Object.hasOwn(FACTS_OF, call)) {
-    const { of } = FACTS_OF[call]!;
-    return rank(scope.things(of).map((name) => ({ text: name, help: of, fits: true })));
+  if (call !== undefined && isNamedFact(call)) {
+    const { of } = FACTS_OF[call];
+    return rank((scope.things(of) ?? []).map((name) => ({ text: name, help: of, fits: true })));
   }
   if (/(?:^|[^\w.])\d+(?:\.\d*)?\s*$/.test(lead)) {
     return rank(
@@ -53,7 +53,7 @@ export function complete(text: string, caret: number, scope: Scope, wanted?: Dim
   const fitting = (dimension: Dimension): boolean => wanted === undefined || sameDimension(dimension, wanted);
   const values = scope.names().flatMap((name): Completion[] => {
     const value = scope.constant(name);
-    const dimension = typeof value === 'object' ? value.dimension : scope.variable(name)?.dimension;
+    const dimension = typeof value === 'object' ? value.dimension : scope.variable(name);
     return dimension === undefined
       ? []
       : [{ text: name, help: typeof value === 'object' ? 'dial' : 'variable', fits: fitting(dimension) }];
@@ -64,7 +64,7 @@ export function complete(text: string, caret: number, scope: Scope, wanted?: Dim
     fits: fitting(dimension),
   }));
   const factsOf = Object.entries(FACTS_OF).flatMap(([name, { of, also, dimension, help }]): Completion[] =>
-    scope.things(of satisfies ThingKind).map((thing) => ({
+    (scope.things(of) ?? []).map((thing) => ({
       text: also === undefined ? `${name}(${thing})` : `${name}(${thing}, `,
       help,
       fits: fitting(dimension),

@@ -8,8 +8,7 @@ export interface FactEntry {
   help: string;
 }
 
-/** Facts that stand alone. The senses among them are as they were after the last move. */
-export const FACTS: Record<string, FactEntry> = {
+const PLAIN_FACTS = {
   grounded: {
     dimension: TRUTH,
     example: 'grounded within 0.08 s',
@@ -86,7 +85,12 @@ export const FACTS: Record<string, FactEntry> = {
     example: 'elapsed >= 0.18 s',
     help: 'how long the state (or, in a group\u2019s own guard, the group) has lasted',
   },
-};
+} satisfies Record<string, FactEntry>;
+
+export type PlainFact = keyof typeof PLAIN_FACTS;
+
+/** Facts that stand alone. The senses among them are as they were after the last move. */
+export const FACTS: Readonly<Record<PlainFact, FactEntry>> = PLAIN_FACTS;
 
 /** The kinds of things that have names in a moveset. */
 export type ThingKind =
@@ -103,8 +107,13 @@ export type ThingKind =
   | 'tether'
   | 'zone';
 
-/** Facts about a named thing, written like a call; `also` says what a second name stands for. */
-export const FACTS_OF: Record<string, FactEntry & { of: ThingKind; also?: 'tag' }> = {
+/** What a fact about a named thing means; `also` says what a second name stands for. */
+export interface FactOfEntry extends FactEntry {
+  of: ThingKind;
+  also?: 'tag';
+}
+
+const NAMED_FACTS = {
   held: { of: 'button', dimension: TRUTH, example: 'held(NAME) for 0.2 s', help: 'the button is down' },
   pressed: {
     of: 'button',
@@ -218,7 +227,15 @@ export const FACTS_OF: Record<string, FactEntry & { of: ThingKind; also?: 'tag' 
   },
   unlocked: { of: 'ability', dimension: TRUTH, example: 'unlocked(NAME)', help: 'the ability is unlocked' },
   event: { of: 'event', dimension: TRUTH, example: 'event(NAME)', help: 'the event was raised last tick' },
-};
+} satisfies Record<string, FactOfEntry>;
+
+export type NamedFact = keyof typeof NAMED_FACTS;
+
+/** Facts about a named thing, written like a call. */
+export const FACTS_OF: Readonly<Record<NamedFact, FactOfEntry>> = NAMED_FACTS;
+
+export const isPlainFact = (name: string): name is PlainFact => Object.hasOwn(FACTS, name);
+export const isNamedFact = (name: string): name is NamedFact => Object.hasOwn(FACTS_OF, name);
 
 /** Functions of numbers. `same` means that all arguments share one dimension, which is the result's too. */
 export const FUNCTIONS: Record<string, { args: number | 'many'; help: string }> = {

@@ -41,7 +41,7 @@ export function recordsFast(
       anchors: layout.anchors.flatMap((from) =>
         Array.from({ length: s[from]! }, (_, i) => ({ x: s[from + 1 + 3 * i]!, y: s[from + 2 + 3 * i]! })),
       ),
-      facts: fast.facts.slice(0, machine.facts.keys.length),
+      facts: fast.facts.slice(0, machine.facts.refs.length),
       taken: takenOf(fast),
       writes: writesOf(fast.log, machine, world),
       ties: tiesOf(fast),

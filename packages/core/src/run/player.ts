@@ -31,7 +31,7 @@ export function createPlayer(
   options: PlayOptions = {},
 ): Player {
   const s = options.from === undefined ? startSituation(machine, world, at) : structuredClone(options.from);
-  const after = new Float64Array(machine.facts.keys.length);
+  const after = new Float64Array(machine.facts.refs.length);
   return {
     machine,
     world,

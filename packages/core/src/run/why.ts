@@ -1,4 +1,4 @@
-import { anchorShift, decide, type Machine, type Verdict, type Write } from '../machine/index.js';
+import { anchorShift, decide, type Machine, slotOf, type Verdict, type Write } from '../machine/index.js';
 import { evaluate, explain, type Expression, type Term } from '../notation/index.js';
 import { missingRoom, placeMovers, type World } from '../world/index.js';
 import type { TickRecord, Trace } from './trace.js';
@@ -58,7 +58,7 @@ export function why(trace: Trace, world: World, tick: number): Account {
       lane: lane.name,
       before: name(before),
       after: name(record.leaves[i]!),
-      ticks: Math.round(record.facts[machine.facts.slots.get(`elapsed@${name(before)}`)!]! * machine.rate),
+      ticks: Math.round(record.facts[slotOf(machine.facts, 'elapsed', name(before))]! * machine.rate),
       crossings: choices.map((choice): CrossingAccount => {
         const { crossing, verdict, stance } = choice;
         const missing =
@@ -104,9 +104,9 @@ function headroomMissing(
   record: TickRecord,
   stance: number,
 ): number {
-  const slot = (key: string): number => record.facts[machine.facts.slots.get(key)!]!;
+  const fact = (name: 'x' | 'y'): number => record.facts[slotOf(machine.facts, name)]!;
   const old = records[record.tick - 1]?.stance ?? record.stance;
-  return missingRoom(world, stance, slot('x'), slot('y') + anchorShift(machine, old, stance));
+  return missingRoom(world, stance, fact('x'), fact('y') + anchorShift(machine, old, stance));
 }
 
 function dated(records: readonly TickRecord[], tick: number, guard: Expression): DatedTerm {

@@ -1,4 +1,4 @@
-import { evaluate, type Expression, toTicks } from '../notation/index.js';
+import { evaluate, type Expression, type FactRef, toTicks } from '../notation/index.js';
 
 /** What a truth fact that does not hold costs: a press is a tick away, most others more. */
 const FACT = 4;
@@ -17,7 +17,7 @@ export function distanceOf(e: Expression | undefined, facts: ArrayLike<number>, 
     case 'not':
       return distanceOf(e.of, facts, !wanted);
     case 'fact':
-      return (facts[e.slot] !== 0) === wanted ? 0 : /^(pressed|held|released)/.test(e.key) ? PRESS : FACT;
+      return (facts[e.slot] !== 0) === wanted ? 0 : isButtonFact(e.ref) ? PRESS : FACT;
     case 'memory':
       return (facts[e.slot] !== 0) === wanted ? 0 : 1 + distanceOf(e.of, facts, wanted);
     case 'logic': {
@@ -35,6 +35,9 @@ export function distanceOf(e: Expression | undefined, facts: ArrayLike<number>, 
       return FACT;
   }
 }
+
+const isButtonFact = ({ fact }: FactRef): boolean =>
+  fact === 'pressed' || fact === 'held' || fact === 'released';
 
 function comparedDistance(
   e: Extract<Expression, { kind: 'compare' }>,

@@ -1,5 +1,5 @@
 import { type Fast, place, step } from '../machine/index.js';
-import { factsIn } from '../notation/index.js';
+import { slotsIn } from '../notation/index.js';
 import { type Arena, type ArenaOutcome, LONGEST } from './arena.js';
 import { distanceOf } from './distance.js';
 import { type Key, keyOf } from './key.js';
@@ -68,11 +68,7 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
   const { minX, minY, maxX, maxY } = world.course.bounds;
   const slots = machine.lanes.map((lane) =>
     lane.crossings.map(({ when }) =>
-      when === undefined
-        ? []
-        : factsIn(when)
-            .flatMap((k) => machine.facts.slots.get(k) ?? [])
-            .filter((slot) => fast.senses.lazy[slot] !== undefined),
+      when === undefined ? [] : slotsIn(when).filter((slot) => fast.senses.lazy[slot] !== undefined),
     ),
   );
   // The controls that matter, by the leaves of all lanes together.

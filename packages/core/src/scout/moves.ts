@@ -14,7 +14,9 @@ export function controlsOf(machine: Machine): number[][] {
   const always = readAlways(machine);
   return machine.states.map((state) => {
     if (state.members.length > 0) return [];
-    const byExits = exitsOf(machine, state.index).flatMap(({ crossing }) => readBy(machine, crossing));
+    const byExits = exitsOf(machine, state.index).flatMap(({ crossing }) =>
+      readBy(machine, crossing, state.index),
+    );
     const found = new Set([...always, ...readIn(machine, state.index), ...byExits]);
     return [...found].filter((c) => isBound(machine, c)).sort((a, b) => a - b);
   });

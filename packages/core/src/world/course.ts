@@ -94,7 +94,7 @@ const BARE: Scope = {
   names: () => [],
   slot: () => undefined,
   memory: () => undefined,
-  elapsed: 'elapsed',
+  elapsed: { fact: 'elapsed' },
 };
 
 /** A quantity as courses hold it, in SI units (0 for a text that is none), with what is wrong with its text. */

@@ -1,5 +1,5 @@
 import { exitsOf, type Machine, type Taken, wayBetween } from '../../machine/index.js';
-import { factsIn } from '../../notation/index.js';
+import { type FactName, factsIn } from '../../notation/index.js';
 import { type Detector, once, type Sign } from './sign.js';
 
 /** AG6: a timer that one lane started, and whose end its state waits for, is started again by another lane. */
@@ -37,12 +37,14 @@ function startedBy(machine: Machine, { crossing, from, to }: Taken): number[] {
   );
 }
 
+/** Facts of a timer. */
+const CLOCKED: ReadonlySet<FactName> = new Set(['running', 'done', 'left']);
+
 /** Whether a way out of a state asks for a timer. */
 const waitsFor = (machine: Machine, leaf: number, timer: string): boolean =>
   exitsOf(machine, leaf).some(
     ({ crossing: { when } }) =>
-      when !== undefined &&
-      factsIn(when).some((key) => /^(running|done|left)\((\w+)\)$/.exec(key)?.[2] === timer),
+      when !== undefined && factsIn(when).some(({ fact, of }) => CLOCKED.has(fact) && of === timer),
   );
 
 function fightSign(

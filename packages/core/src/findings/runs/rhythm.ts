@@ -115,9 +115,9 @@ export const heldRepeat: Detector = (machine, records) =>
 /** The button that a guard asks to be down, when it does not ask for a press. */
 function heldIn({ when }: Crossing): string | undefined {
   if (when === undefined) return undefined;
-  const keys = factsIn(when);
-  if (keys.some((key) => /^(pressed|released)\(/.test(key))) return undefined;
-  return keys.flatMap((key) => /^held\((\w+)\)$/.exec(key)?.[1] ?? [])[0];
+  const refs = factsIn(when);
+  if (refs.some(({ fact }) => fact === 'pressed' || fact === 'released')) return undefined;
+  return refs.find(({ fact }) => fact === 'held')?.of;
 }
 
 /** Whether taking a crossing sets a velocity. */

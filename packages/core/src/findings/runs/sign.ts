@@ -1,4 +1,5 @@
-import type { Machine } from '../../machine/index.js';
+import { type Machine, slotOf } from '../../machine/index.js';
+import type { PlainFact } from '../../notation/index.js';
 import type { TickRecord } from '../../run/index.js';
 import type { Finding } from '../catalogue.js';
 
@@ -26,10 +27,8 @@ export const witnessedBy = ({ tick, ...sign }: Sign, witness: { tape: string; te
 });
 
 /** A fact as the lanes decided on it in a tick. */
-export const factOf = (machine: Machine, record: TickRecord, key: string): number => {
-  const slot = machine.facts.slots.get(key);
-  return slot === undefined ? 0 : record.facts[slot]!;
-};
+export const factOf = (machine: Machine, record: TickRecord, fact: PlainFact): number =>
+  record.facts[slotOf(machine.facts, fact)]!;
 
 /** Whether the controls were the same in two ticks. */
 export const sameInput = (a: TickRecord, b: TickRecord): boolean => a.input.every((v, i) => v === b.input[i]);

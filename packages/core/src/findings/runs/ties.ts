@@ -1,5 +1,4 @@
-import type { Machine } from '../../machine/index.js';
-import { factsIn } from '../../notation/index.js';
+import { type Machine, pressesIn } from '../../machine/index.js';
 import { once, type Detector, type Sign } from './sign.js';
 
 /** AG1: each set of crossings that tied in a state, at the first tick it happened. */
@@ -22,7 +21,7 @@ export function tieOf(
 ): Omit<Sign, 'tick'> {
   const crossings = indexes.map((i) => machine.lanes[lane]!.crossings[i]!);
   const targets = indexes.map((i) => targetName(machine, lane, i));
-  const shared = sharedPress(crossings.map((c) => (c.when === undefined ? [] : factsIn(c.when))));
+  const shared = sharedPress(crossings.map((c) => (c.when === undefined ? [] : pressesIn(c.when))));
   const when = shared === undefined ? 'in the same tick' : `on the same press of ${shared}`;
   const first = crossings[0]!;
   const list = `${targets.slice(0, -1).join(', ')} and ${targets[targets.length - 1]}`;
@@ -43,7 +42,6 @@ const targetName = (machine: Machine, lane: number, crossing: number): string =>
   machine.states[machine.lanes[lane]!.crossings[crossing]!.to]!.name;
 
 /** A button whose press all the guards read. */
-function sharedPress(facts: readonly string[][]): string | undefined {
-  const presses = facts.map((keys) => keys.flatMap((key) => /^pressed\((\w+)\)$/.exec(key)?.[1] ?? []));
+function sharedPress(presses: readonly string[][]): string | undefined {
   return presses[0]?.find((control) => presses.every((list) => list.includes(control)));
 }

@@ -1,4 +1,4 @@
-import { chainOf, type Machine, startFast, step } from '../../machine/index.js';
+import { chainOf, type Machine, slotOf, startFast, step } from '../../machine/index.js';
 import { print } from '../../notation/index.js';
 import {
   createArena,
@@ -163,8 +163,7 @@ function refusedFor(machine: Machine, leaf: number, facts: Float64Array): string
     const target = machine.states[crossing.to]!;
     if (target.stance < 0 || target.ifBlocked === 'wait') continue;
     const { name } = machine.stances[target.stance]!;
-    const slot = machine.facts.slots.get(`fits(${name})`);
-    if (slot !== undefined && facts[slot] === 0) return name;
+    if (facts[slotOf(machine.facts, 'fits', name)] === 0) return name;
   }
   return undefined;
 }

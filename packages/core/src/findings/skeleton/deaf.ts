@@ -1,4 +1,4 @@
-import { chainOf, type Machine, readAlways, readBy, readIn } from '../../machine/index.js';
+import { chainOf, exitsOf, type Machine, readAlways, readBy, readIn } from '../../machine/index.js';
 import type { Finding } from '../catalogue.js';
 import { base, type Trap } from './answers.js';
 import { leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
@@ -84,7 +84,7 @@ function listening(
       leaf,
       {
         itself: readIn(machine, leaf).includes(control),
-        ways: list.filter(({ crossing }) => readBy(machine, crossing).includes(control)),
+        ways: list.filter(({ crossing }) => readBy(machine, crossing, leaf).includes(control)),
       },
     ]),
   );
@@ -101,7 +101,9 @@ function listenedElsewhere(machine: Machine, lanes: readonly number[]): Set<numb
   return new Set(
     others.flatMap((lane) => [
       ...lane.states.flatMap((s) => readIn(machine, s)),
-      ...lane.crossings.flatMap((crossing) => readBy(machine, crossing)),
+      ...lane.states.flatMap((leaf) =>
+        exitsOf(machine, leaf).flatMap(({ crossing }) => readBy(machine, crossing, leaf)),
+      ),
     ]),
   );
 }
@@ -113,10 +115,9 @@ const listeners = (machine: Machine, control: number): string[] =>
       (state) =>
         state.members.length === 0 &&
         (readIn(machine, state.index).includes(control) ||
-          machine.lanes[state.lane]!.crossings.some(
-            (c) =>
-              readBy(machine, c).includes(control) &&
-              c.from.some((s) => chainOf(machine, state.index).includes(s)),
+          exitsOf(machine, state.index).some(
+            ({ crossing }) =>
+              crossing.from.length > 0 && readBy(machine, crossing, state.index).includes(control),
           )),
     )
     .map((state) => state.name);

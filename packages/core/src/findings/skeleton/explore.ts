@@ -5,12 +5,13 @@ import {
   exitsOf,
   leafFrom,
   type Machine,
+  refOf,
   wayBetween,
 } from '../../machine/index.js';
 import type { Expression } from '../../notation/index.js';
 import { constantFacts } from '../constants.js';
 import { isFree, targetsOf } from '../guard.js';
-import { type Formula, formulaOf, truth } from '../literals.js';
+import { type Formula, formulaOf, truthOf } from '../literals.js';
 import { canHold } from '../solver.js';
 import { DONE, fixed, initialValue, type Digit, digitRead, RUNNING, type Slice } from './space.js';
 import { applied, type Op, opsOf } from './writes.js';
@@ -195,9 +196,7 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
     const winners = all.slice(0, i).filter((w) => isFree(machine, w.crossing, roomy));
     const asks: Formula[] = [
       ...(crossing.when === undefined ? [] : [formulaOf(crossing.when)]),
-      ...abilities
-        .filter((a) => a >= 0)
-        .map((a): Formula => truth(`unlocked(${machine.abilities[a]!.name})`)),
+      ...abilities.filter((a) => a >= 0).map((a): Formula => truthOf('unlocked', machine.abilities[a]!.name)),
     ];
     const formulas: Formula[] = [
       ...constants,
@@ -231,7 +230,8 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
 export function digitsIn(machine: Machine, digits: readonly Digit[], formulas: readonly Formula[]): number[] {
   const found = new Set<number>();
   const look = (key: string): void => {
-    const read = digitRead(machine, key);
+    const ref = refOf(machine.facts, key);
+    const read = ref && digitRead(machine, ref);
     if (read === undefined) return;
     const digit = digits.findIndex((p) => p.kind === read.kind && p.index === read.index);
     if (digit >= 0) found.add(digit);
@@ -273,7 +273,7 @@ function createAsker(machine: Machine, digits: readonly Digit[]): Asker {
 function createPairs(machine: Machine): (a: Exit, b: Exit) => boolean {
   const known = new Map<Exit, Map<Exit, boolean>>();
   const inLeaf = ({ leaf }: Exit): Formula[] =>
-    machine.states[leaf]!.passing ? [] : [truth(`in(${machine.states[leaf]!.name})`)];
+    machine.states[leaf]!.passing ? [] : [truthOf('in', machine.states[leaf]!.name)];
   return (a, b) => {
     let answers = known.get(a);
     if (answers === undefined) known.set(a, (answers = new Map()));

@@ -2,7 +2,7 @@ import { type Channel, type Effect, type Machine, wayBetween } from '../../machi
 import { evaluate, type Expression, factsIn, print } from '../../notation/index.js';
 import type { Finding } from '../catalogue.js';
 import { placeOf } from '../guard.js';
-import { truth } from '../literals.js';
+import { truthOf } from '../literals.js';
 import { CHANNEL_WORDS } from '../runs/hands.js';
 import { canHold } from '../solver.js';
 import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.js';
@@ -55,7 +55,7 @@ function mayMeet(
   situations: readonly number[][],
   other: number | undefined,
 ): boolean {
-  const beside = other === undefined ? [] : [truth(`in(${machine.states[other]!.name})`)];
+  const beside = other === undefined ? [] : [truthOf('in', machine.states[other]!.name)];
   const formulas = [...exit.formulas, ...beside];
   if (!canHold(machine, formulas)) return false;
   const both = { formulas, digits: digitsIn(machine, slice.digits, formulas) };

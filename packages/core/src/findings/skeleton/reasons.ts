@@ -2,7 +2,7 @@ import type { Machine } from '../../machine/index.js';
 import { print } from '../../notation/index.js';
 import { constantFacts } from '../constants.js';
 import { conjuncts } from '../guard.js';
-import { type Formula, formulaOf, truth } from '../literals.js';
+import { type Formula, formulaOf, truthOf } from '../literals.js';
 import { canHold } from '../solver.js';
 import { type Exit, digitsIn, type Skeleton } from './explore.js';
 import { describeValue, fixed, type Digit, writersInWords } from './space.js';
@@ -36,7 +36,7 @@ export function blockedBy(
       ? []
       : [
           {
-            formula: truth(`unlocked(${machine.abilities[crossing.ability]!.name})`),
+            formula: truthOf('unlocked', machine.abilities[crossing.ability]!.name),
             term: `the ability ${machine.abilities[crossing.ability]!.name}`,
           },
         ]),

@@ -1,6 +1,6 @@
 import { type Crossing, type Effect, leavesOf, type Machine } from '../../machine/index.js';
-import { factsIn, visit, type Expression } from '../../notation/index.js';
-import { bound, type Formula, truth } from '../literals.js';
+import { factsIn, type FactRef, visit, type Expression } from '../../notation/index.js';
+import { boundOf, type Formula, truthOf } from '../literals.js';
 
 /**
  * One discrete thing that the skeleton follows: a digit of the number that a situation is to it. Its values are 0 to
@@ -121,7 +121,8 @@ function largestBeside(machine: Machine, name: string): number {
   const guards = machine.lanes.flatMap((l) => l.crossings.flatMap((c) => c.when ?? []));
   for (const guard of guards) {
     visit(guard, (e) => {
-      if (e.kind !== 'compare' || !factsIn(e).includes(name)) return;
+      const speaks = factsIn(e).some(({ fact, of }) => fact === 'variable' && of === name);
+      if (e.kind !== 'compare' || !speaks) return;
       visit(e, (digit) => {
         if (digit.kind === 'constant') largest = Math.max(largest, Math.abs(Math.ceil(digit.value)));
       });
@@ -185,8 +186,9 @@ function readBy(
   } else if (kind === 'flag' || kind === 'count') conditions.push(machine.variables[index]!.refill);
   else if (kind === 'charges') conditions.push(machine.cooldowns[index]!.refill);
   else if (kind === 'timer') conditions.push(machine.timers[index]!.runs);
-  const keys = new Set(conditions.flatMap((c) => (c === undefined ? [] : factsIn(c))));
-  const digits = [...keys].flatMap((key) => digitRead(machine, key) ?? []);
+  const digits = conditions
+    .flatMap((c) => (c === undefined ? [] : factsIn(c)))
+    .flatMap((ref) => digitRead(machine, ref) ?? []);
   return [
     ...digits,
     ...[...new Set(abilities)].filter((a) => a >= 0).map((a) => ({ kind: 'lock' as const, index: a })),
@@ -194,17 +196,18 @@ function readBy(
 }
 
 /** The thing that a fact tells of, if the skeleton may follow it. */
-export function digitRead(machine: Machine, key: string): { kind: Digit['kind']; index: number } | undefined {
-  const [, fact, name] = /^(\w+)\((\w+)\)$/.exec(key) ?? [];
+export function digitRead(
+  machine: Machine,
+  { fact, of }: FactRef,
+): { kind: Digit['kind']; index: number } | undefined {
   const at = (kind: Digit['kind'], list: readonly { name: string }[]) => {
-    const index = list.findIndex((thing) => thing.name === name);
+    const index = list.findIndex((thing) => thing.name === of);
     return index < 0 ? undefined : { kind, index };
   };
   switch (fact) {
-    case undefined: {
-      const index = machine.variables.findIndex((v) => v.name === key);
-      const kind = machine.variables[index]?.kind;
-      return kind === 'flag' || kind === 'count' ? { kind, index } : undefined;
+    case 'variable': {
+      const kind = machine.variables.find((v) => v.name === of)?.kind;
+      return kind === 'flag' || kind === 'count' ? at(kind, machine.variables) : undefined;
     }
     case 'running':
     case 'done':
@@ -216,9 +219,9 @@ export function digitRead(machine: Machine, key: string): { kind: Digit['kind'];
     case 'unlocked':
       return at('lock', machine.abilities);
     case 'event':
-      return { kind: 'event', index: machine.events.indexOf(name!) };
+      return { kind: 'event', index: machine.events.indexOf(of!) };
     case 'in':
-      return { kind: 'leaf', index: machine.states.find((s) => s.name === name)!.lane };
+      return { kind: 'leaf', index: machine.states.find((s) => s.name === of)!.lane };
     default:
       return undefined;
   }
@@ -229,25 +232,25 @@ export function fixed(machine: Machine, digit: Digit, value: number): Formula[] 
   const { name } = digit;
   switch (digit.kind) {
     case 'leaf':
-      return [truth(`in(${machine.states[digit.leaves[value]!]!.name})`)];
+      return [truthOf('in', machine.states[digit.leaves[value]!]!.name)];
     case 'flag':
-      return [truth(name, value === 1)];
+      return [truthOf('variable', name, value === 1)];
     case 'count':
       return digit.saturated && value === digit.size - 1
-        ? [bound(name, '>=', value)]
-        : [bound(name, '<=', value), bound(name, '>=', value)];
+        ? [boundOf('variable', name, '>=', value)]
+        : [boundOf('variable', name, '<=', value), boundOf('variable', name, '>=', value)];
     case 'timer':
-      return [truth(`running(${name})`, value === RUNNING), truth(`done(${name})`, value === DONE)];
+      return [truthOf('running', name, value === RUNNING), truthOf('done', name, value === DONE)];
     case 'charges':
       return [
-        truth(`ready(${name})`, value > 0),
-        bound(`charges(${name})`, '<=', value),
-        bound(`charges(${name})`, '>=', value),
+        truthOf('ready', name, value > 0),
+        boundOf('charges', name, '<=', value),
+        boundOf('charges', name, '>=', value),
       ];
     case 'lock':
-      return [truth(`unlocked(${name})`, value === 1)];
+      return [truthOf('unlocked', name, value === 1)];
     case 'event':
-      return [truth(`event(${name})`, value === 1)];
+      return [truthOf('event', name, value === 1)];
   }
 }
 

@@ -91,12 +91,15 @@ function valueOf(
   visit(e, (node) => {
     if (node.kind === 'memory') isKnown = false;
     if (node.kind !== 'fact') return;
-    const digit = digits.findIndex((p) => (p.kind === 'flag' || p.kind === 'count') && p.name === node.key);
+    const digit = digits.findIndex(
+      (p) =>
+        (p.kind === 'flag' || p.kind === 'count') && node.ref.fact === 'variable' && p.name === node.ref.of,
+    );
     if (digit < 0) isKnown = false;
     else read.push({ slot: node.slot, digit });
   });
   if (!isKnown) return undefined;
-  const facts = new Float64Array(machine.facts.keys.length);
+  const facts = new Float64Array(machine.facts.refs.length);
   return (values) => {
     for (const { slot, digit } of read) {
       const { saturated, size } = digits[digit]!;

@@ -127,13 +127,13 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
       return lowered;
     });
   const unlockedSlot = (ability: number): number =>
-    ability < 0 ? -1 : slotOf(machine.facts, `unlocked(${machine.abilities[ability]!.name})`);
+    ability < 0 ? -1 : slotOf(machine.facts, 'unlocked', machine.abilities[ability]!.name);
   const states = machine.states.map((state): FastState => {
     const refuses = state.stance >= 0 && state.ifBlocked === 'refuse';
     return {
       inward: chainOf(machine, state.index).reverse(),
       unlocked: unlockedSlot(state.ability),
-      fits: refuses ? slotOf(machine.facts, `fits(${machine.stances[state.stance]!.name})`) : -1,
+      fits: refuses ? slotOf(machine.facts, 'fits', machine.stances[state.stance]!.name) : -1,
       enter: effectsOf(state.enter),
       exit: effectsOf(state.exit),
       each: effectsOf(state.each),
@@ -228,9 +228,10 @@ const controlNamed = (machine: Machine, name: string): number =>
 
 function writtenSlot(machine: Machine, effect: Effect): number {
   if (effect.kind === 'velocity') return slotOf(machine.facts, effect.channel);
-  if (effect.kind === 'variable') return slotOf(machine.facts, machine.variables[effect.variable]!.name);
+  if (effect.kind === 'variable')
+    return slotOf(machine.facts, 'variable', machine.variables[effect.variable]!.name);
   if ((effect.kind === 'spend' || effect.kind === 'refill') && effect.what === 'count')
-    return slotOf(machine.facts, machine.variables[effect.index]!.name);
+    return slotOf(machine.facts, 'variable', machine.variables[effect.index]!.name);
   return -1;
 }
 
@@ -243,9 +244,8 @@ function pressesIn(machine: Machine, when: Expression | undefined): Exit['presse
       const names = machine.memories.find((m) => m.slot === e.slot)?.presses ?? [];
       presses.push({ slot: e.slot, controls: names.map((name) => controlNamed(machine, name)) });
     }
-    const name = e.kind === 'fact' ? /^pressed\((\w+)\)$/.exec(e.key)?.[1] : undefined;
-    if (e.kind === 'fact' && name !== undefined)
-      presses.push({ slot: e.slot, controls: [controlNamed(machine, name)] });
+    if (e.kind === 'fact' && e.ref.fact === 'pressed')
+      presses.push({ slot: e.slot, controls: [controlNamed(machine, e.ref.of!)] });
   });
   return presses;
 }

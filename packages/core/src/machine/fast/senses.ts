@@ -1,9 +1,8 @@
-import { type Expression, visit } from '../../notation/index.js';
+import { type FactRef, slotsIn } from '../../notation/index.js';
 import { castShape, fits, type World } from '../../world/index.js';
 import { leavesOf, type Machine } from '../definition.js';
 import { allExpressions } from '../expressions.js';
 import { slotOf } from '../facts.js';
-import { leafElapsed } from '../lanes.js';
 import { LEVEL } from '../sense.js';
 import { anchorShift } from '../situation.js';
 import { putCatch } from '../tether.js';
@@ -46,7 +45,7 @@ export interface Senses {
 
 /** Prepares the facts that something reads; or all, as the reference fills them. */
 export function createSenses(machine: Machine, world: World, layout: at.Layout, allFacts: boolean): Senses {
-  const count = machine.facts.keys.length;
+  const count = machine.facts.refs.length;
   const used = usedSlots(machine);
   const senses: Senses = {
     machine,
@@ -70,65 +69,69 @@ export function createSenses(machine: Machine, world: World, layout: at.Layout, 
     situation: new Float64Array(layout.size),
     facing: 1,
   };
-  const into = (list: Cheap[]) => (key: string, source: string) => {
-    const slot = slotOf(machine.facts, key);
+  const slotFor = ({ fact, of, tag }: FactRef): number => slotOf(machine.facts, fact, of, tag);
+  const into = (list: Cheap[]) => (ref: FactRef, source: string) => {
+    const slot = slotFor(ref);
     if (allFacts || used.has(slot)) list.push({ slot, source });
   };
   addEager(machine, world, layout, into(senses.eager));
   addOwn(machine, layout, into(senses.own));
-  addLazy(senses, (key, read) => {
-    const slot = slotOf(machine.facts, key);
+  addLazy(senses, (ref, read) => {
+    const slot = slotFor(ref);
     senses.lazy[slot] = read;
     senses.lazySlots.push(slot);
   });
   return senses;
 }
 
-type Add = (key: string, source: string) => void;
+type Add = (ref: FactRef, source: string) => void;
 
 const truth = (condition: string): string => `(${condition} ? 1 : 0)`;
 
 /** What the controls and the contacts decide. */
 function addEager(machine: Machine, world: World, layout: at.Layout, add: Add): void {
   machine.controls.forEach(({ kind, name }, i) => {
-    if (kind === 'axis') add(`axis(${name})`, `input[${i}]`);
+    if (kind === 'axis') add({ fact: 'axis', of: name }, `input[${i}]`);
     else if (kind === 'aim') {
-      add(`aim(${name})`, `input[${i}]`);
-      add(`aimx(${name})`, `unitVector(input[${i}]).x`);
-      add(`aimy(${name})`, `unitVector(input[${i}]).y`);
+      add({ fact: 'aim', of: name }, `input[${i}]`);
+      add({ fact: 'aimx', of: name }, `unitVector(input[${i}]).x`);
+      add({ fact: 'aimy', of: name }, `unitVector(input[${i}]).y`);
     } else {
       const before = `s[${layout.input + i}]`;
-      add(`held(${name})`, truth(`input[${i}] !== 0`));
-      add(`pressed(${name})`, truth(`input[${i}] !== 0 && ${before} === 0`));
-      add(`released(${name})`, truth(`input[${i}] === 0 && ${before} !== 0`));
+      add({ fact: 'held', of: name }, truth(`input[${i}] !== 0`));
+      add({ fact: 'pressed', of: name }, truth(`input[${i}] !== 0 && ${before} === 0`));
+      add({ fact: 'released', of: name }, truth(`input[${i}] === 0 && ${before} !== 0`));
     }
   });
   // Seen from above there is nothing to fall through: the body always stands.
   const aloft = machine.plane === 'above' ? 'false' : `s[${at.GROUND}] === 0`;
-  const steering = machine.controls.findIndex((c) => c.kind === 'axis');
-  add('grounded', truth(`!(${aloft})`));
-  add('airborne', truth(aloft));
-  add('rising', truth(`${aloft} && s[${at.VY}] > 0`));
-  add('falling', truth(`${aloft} && s[${at.VY}] < 0`));
-  add('steep', `s[${at.STEEP}]`);
-  add('ceiling', `s[${at.CEILING}]`);
-  add('cramped', truth(`s[${at.WANTED}] !== s[${at.STANCE}]`));
-  add('crushed', `s[${at.CRUSHED}]`);
-  add('wall', `s[${at.WALL}]`);
-  add('pushing', steering < 0 ? '0' : truth(`s[${at.WALL}] !== 0 && input[${steering}] * s[${at.WALL}] > 0`));
-  add('x', `s[${at.X}]`);
-  add('y', `s[${at.Y}]`);
-  add('height', `s[${at.Y}] - s[${at.GROUND_Y}]`);
-  add('airtime', `s[${at.AIR_TICKS}] * ${numberSource(machine.dt)}`);
-  add('downhill', truth('downward(s) > 0'));
-  add('uphill', truth('downward(s) < 0'));
-  add('tethers', layout.anchors.map((first) => `s[${first}]`).join(' + ') || '0');
-  add('tetherLength', 'tetherLength(s)');
+  add({ fact: 'grounded' }, truth(`!(${aloft})`));
+  add({ fact: 'airborne' }, truth(aloft));
+  add({ fact: 'rising' }, truth(`${aloft} && s[${at.VY}] > 0`));
+  add({ fact: 'falling' }, truth(`${aloft} && s[${at.VY}] < 0`));
+  add({ fact: 'steep' }, `s[${at.STEEP}]`);
+  add({ fact: 'ceiling' }, `s[${at.CEILING}]`);
+  add({ fact: 'cramped' }, truth(`s[${at.WANTED}] !== s[${at.STANCE}]`));
+  add({ fact: 'crushed' }, `s[${at.CRUSHED}]`);
+  add({ fact: 'wall' }, `s[${at.WALL}]`);
+  const pushes = machine.steering.map((axis) => `input[${axis}] * s[${at.WALL}] > 0`).join(' || ');
+  add({ fact: 'pushing' }, pushes === '' ? '0' : truth(pushes));
+  add({ fact: 'x' }, `s[${at.X}]`);
+  add({ fact: 'y' }, `s[${at.Y}]`);
+  add({ fact: 'height' }, `s[${at.Y}] - s[${at.GROUND_Y}]`);
+  add({ fact: 'airtime' }, `s[${at.AIR_TICKS}] * ${numberSource(machine.dt)}`);
+  add({ fact: 'downhill' }, truth('downward(s) > 0'));
+  add({ fact: 'uphill' }, truth('downward(s) < 0'));
+  add({ fact: 'tethers' }, layout.anchors.map((first) => `s[${first}]`).join(' + ') || '0');
+  add({ fact: 'tetherLength' }, 'tetherLength(s)');
   for (const tag of machine.zoneTags) {
     const zones = world.course.zones.flatMap((z, i) => (z.tag === tag ? [`s[${layout.zones + i}]`] : []));
-    add(`inside(${tag})`, zones.length === 0 ? '0' : truth(`((${zones.join(' | ')}) & ${at.INSIDE}) !== 0`));
+    add(
+      { fact: 'inside', of: tag },
+      zones.length === 0 ? '0' : truth(`((${zones.join(' | ')}) & ${at.INSIDE}) !== 0`),
+    );
   }
-  machine.events.forEach((event, i) => add(`event(${event})`, `s[${layout.events + i}]`));
+  machine.events.forEach((event, i) => add({ fact: 'event', of: event }, `s[${layout.events + i}]`));
 }
 
 /** What the machine itself decides: clocks, variables, states, velocity, facing. `age` is the tick to count to. */
@@ -136,32 +139,42 @@ function addOwn(machine: Machine, layout: at.Layout, add: Add): void {
   const dt = numberSource(machine.dt);
   const [vx, vy] = [`s[${at.VX}]`, `s[${at.VY}]`];
   const whole = `Math.sqrt(${vx} * ${vx} + ${vy} * ${vy})`;
-  add('vx', vx);
-  add('vy', vy);
-  add('speed', machine.plane === 'above' ? whole : `(s[${at.GROUND}] === 0 ? Math.abs(${vx}) : ${whole})`);
-  add('facing', `s[${at.FACING}]`);
-  machine.variables.forEach(({ name }, i) => add(name, `s[${layout.variables + i}]`));
+  add({ fact: 'vx' }, vx);
+  add({ fact: 'vy' }, vy);
+  add(
+    { fact: 'speed' },
+    machine.plane === 'above' ? whole : `(s[${at.GROUND}] === 0 ? Math.abs(${vx}) : ${whole})`,
+  );
+  add({ fact: 'facing' }, `s[${at.FACING}]`);
+  machine.variables.forEach(({ name }, i) =>
+    add({ fact: 'variable', of: name }, `s[${layout.variables + i}]`),
+  );
   machine.timers.forEach(({ name }, i) => {
     const left = `s[${layout.timers + i}]`;
-    add(`running(${name})`, truth(`${left} > 0`));
-    add(`done(${name})`, truth(`${left} === 0`));
-    add(`left(${name})`, `Math.max(${left}, 0) * ${dt}`);
+    add({ fact: 'running', of: name }, truth(`${left} > 0`));
+    add({ fact: 'done', of: name }, truth(`${left} === 0`));
+    add({ fact: 'left', of: name }, `Math.max(${left}, 0) * ${dt}`);
   });
   machine.cooldowns.forEach(({ name }, i) => {
-    add(`charges(${name})`, `s[${layout.charges + i}]`);
-    add(`ready(${name})`, truth(`s[${layout.charges + i}] > 0`));
+    add({ fact: 'charges', of: name }, `s[${layout.charges + i}]`);
+    add({ fact: 'ready', of: name }, truth(`s[${layout.charges + i}] > 0`));
   });
-  machine.abilities.forEach(({ name }, i) => add(`unlocked(${name})`, `s[${layout.unlocked + i}]`));
+  machine.abilities.forEach(({ name }, i) =>
+    add({ fact: 'unlocked', of: name }, `s[${layout.unlocked + i}]`),
+  );
   for (const { name, index, lane } of machine.states) {
     const leaf = `s[${layout.leaves + lane}]`;
     const active = `(${leavesOf(machine, index)
       .map((l) => `${leaf} === ${l}`)
       .join(' || ')})`;
-    add(`in(${name})`, truth(active));
-    add(`elapsed@${name}`, `(${active} ? (age - s[${layout.entered + index}]) * ${dt} : 0)`);
+    add({ fact: 'in', of: name }, truth(active));
+    add({ fact: 'elapsed', of: name }, `(${active} ? (age - s[${layout.entered + index}]) * ${dt} : 0)`);
   }
   machine.lanes.forEach((lane, i) =>
-    add(leafElapsed(lane), `(age - s[${layout.entered} + s[${layout.leaves + i}]]) * ${dt}`),
+    add(
+      { fact: 'laneElapsed', of: lane.name },
+      `(age - s[${layout.entered} + s[${layout.leaves + i}]]) * ${dt}`,
+    ),
   );
 }
 
@@ -188,18 +201,18 @@ const slope = (s: Float64Array): number =>
   s[at.GROUND] === 0 ? 0 : slopeDegrees(s[at.GROUND_NX]!, s[at.GROUND_NY]!);
 
 /** What must be asked of the world: probes, room for stances, what tethers catch. A probe is cast once for all its facts. */
-function addLazy(senses: Senses, lazy: (key: string, read: (s: Float64Array) => number) => void): void {
+function addLazy(senses: Senses, lazy: (ref: FactRef, read: (s: Float64Array) => number) => void): void {
   const { machine, world } = senses;
-  lazy('slope', slope);
+  lazy({ fact: 'slope' }, slope);
   machine.stances.forEach((stance, i) => {
     if (stance.step) return;
-    lazy(`fits(${stance.name})`, (s) => {
+    lazy({ fact: 'fits', of: stance.name }, (s) => {
       const now = s[at.STANCE]!;
       return Number(i === now || fits(world, i, s[at.X]!, s[at.Y]! + anchorShift(machine, now, i)));
     });
   });
   for (const probe of machine.probes) {
-    const aim = 'aim' in probe.direction ? slotOf(machine.facts, probe.direction.aim) : -1;
+    const aim = 'aim' in probe.direction ? slotOf(machine.facts, 'aim', probe.direction.aim) : -1;
     const hit = { now: -1, distance: 0, hit: false, nx: 0, ny: 0, solid: -1 };
     const cast = (s: Float64Array): typeof hit => {
       if (hit.now === senses.now) return hit;
@@ -227,18 +240,18 @@ function addLazy(senses: Senses, lazy: (key: string, read: (s: Float64Array) => 
       hit.solid = met.solid;
       return hit;
     };
-    lazy(`probe(${probe.name})`, (s) => Number(cast(s).hit));
-    lazy(`distance(${probe.name})`, (s) => cast(s).distance);
-    lazy(`angle(${probe.name})`, (s) => (cast(s).hit ? slopeDegrees(hit.nx, hit.ny) : 0));
+    lazy({ fact: 'probe', of: probe.name }, (s) => Number(cast(s).hit));
+    lazy({ fact: 'distance', of: probe.name }, (s) => cast(s).distance);
+    lazy({ fact: 'angle', of: probe.name }, (s) => (cast(s).hit ? slopeDegrees(hit.nx, hit.ny) : 0));
     for (const { probe: name, tag } of machine.tagHits)
       if (name === probe.name)
-        lazy(`hits(${name}, ${tag})`, (s) =>
+        lazy({ fact: 'hits', of: name, tag }, (s) =>
           Number(cast(s).hit && world.course.solids[hit.solid]!.tag === tag),
         );
   }
   const hold = { x: 0, y: 0, mover: -1 };
   for (const tether of machine.tethers)
-    lazy(`catches(${tether.name})`, (s) => {
+    lazy({ fact: 'catches', of: tether.name }, (s) => {
       const y = s[at.Y]! + middleOfStance(machine, s[at.STANCE]!);
       return Number(putCatch(machine, world, tether, s[at.X]!, y, senses.facts, hold));
     });
@@ -274,22 +287,13 @@ export function putCentre(layout: at.Layout, s: Float64Array, centre: { x: numbe
   return true;
 }
 
-function slotsIn(expressions: readonly Expression[]): Set<number> {
-  const slots = new Set<number>();
-  for (const expression of expressions)
-    visit(expression, (e) => {
-      if (e.kind === 'fact') slots.add(e.slot);
-    });
-  return slots;
-}
-
 /** Every slot that is read by an expression, or by the machine itself. */
 function usedSlots(machine: Machine): Set<number> {
-  const slots = slotsIn(allExpressions(machine));
-  for (const { name } of machine.abilities) slots.add(slotOf(machine.facts, `unlocked(${name})`));
+  const slots = new Set(allExpressions(machine).flatMap(slotsIn));
+  for (const { name } of machine.abilities) slots.add(slotOf(machine.facts, 'unlocked', name));
   for (const { name, kind } of machine.controls) {
-    if (kind === 'aim') slots.add(slotOf(machine.facts, `aim(${name})`));
-    if (kind === 'axis') slots.add(slotOf(machine.facts, `axis(${name})`));
+    if (kind === 'aim') slots.add(slotOf(machine.facts, 'aim', name));
+    if (kind === 'axis') slots.add(slotOf(machine.facts, 'axis', name));
   }
   return slots;
 }

@@ -1,4 +1,4 @@
-import type { Session } from '@glenmark/core';
+import { type FactName, type Session, slotOf } from '@glenmark/core';
 
 /** What a probe met at a tick: from where to where it was cast (m), and whether it hit. */
 export interface Cast {
@@ -15,14 +15,14 @@ export function castsAt({ trace }: Session, tick: number): Cast[] {
   const { machine, records, start } = trace;
   const { facts } = records[tick]!;
   const at = records[tick - 1]?.body ?? start;
-  const fact = (key: string): number => facts[machine.facts.slots.get(key)!]!;
+  const fact = (name: FactName, of?: string): number => facts[slotOf(machine.facts, name, of)]!;
   const facing = fact('facing');
   return machine.probes.map(({ name, direction, x, y }) => {
     const way =
       'aim' in direction
-        ? { x: fact(`aimx(${direction.aim})`), y: fact(`aimy(${direction.aim})`) }
+        ? { x: fact('aimx', direction.aim), y: fact('aimy', direction.aim) }
         : { x: direction.x * facing, y: direction.y };
-    const reach = fact(`distance(${name})`);
+    const reach = fact('distance', name);
     const [px, py] = [at.x + x * facing, at.y + y];
     return {
       name,
@@ -30,7 +30,7 @@ export function castsAt({ trace }: Session, tick: number): Cast[] {
       y: py,
       x2: px + way.x * reach,
       y2: py + way.y * reach,
-      hit: fact(`probe(${name})`) !== 0,
+      hit: fact('probe', name) !== 0,
     };
   });
 }

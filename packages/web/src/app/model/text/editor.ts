@@ -5,7 +5,17 @@ import { HighlightStyle, indentUnit, syntaxHighlighting } from '@codemirror/lang
 import { type Diagnostic as Mark, lintGutter, setDiagnostics } from '@codemirror/lint';
 import { EditorState } from '@codemirror/state';
 import { EditorView, hoverTooltip, keymap, lineNumbers } from '@codemirror/view';
-import { complete, type Diagnostic, FACTS, FACTS_OF, FUNCTIONS, type Machine, scopeOf } from '@glenmark/core';
+import {
+  complete,
+  type Diagnostic,
+  FACTS,
+  FACTS_OF,
+  FUNCTIONS,
+  isNamedFact,
+  isPlainFact,
+  type Machine,
+  scopeOf,
+} from '@glenmark/core';
 import { tags } from '@lezer/highlight';
 
 const INK = HighlightStyle.define([
@@ -129,8 +139,10 @@ function wordAt(state: EditorState, pos: number): { from: number; to: number; te
     : { from: range.from, to: range.to, text: state.sliceDoc(range.from, range.to) };
 }
 
+const own = <T>(table: Record<string, T>, key: string): T | undefined =>
+  Object.hasOwn(table, key) ? table[key] : undefined;
+
 const helpOf = (word: string): string | undefined => {
-  for (const table of [FACTS, FACTS_OF, FUNCTIONS])
-    if (Object.hasOwn(table, word)) return `${word}: ${table[word]!.help}`;
-  return undefined;
+  const entry = isPlainFact(word) ? FACTS[word] : isNamedFact(word) ? FACTS_OF[word] : own(FUNCTIONS, word);
+  return entry && `${word}: ${entry.help}`;
 };

@@ -1,4 +1,4 @@
-import type { Machine, MovesetFile, NamedKind, Path } from '@glenmark/core';
+import type { Machine, MovesetFile, Path, SymbolKind } from '@glenmark/core';
 
 /** A field of a thing: where it is in the document, what it says there, and what it comes to. */
 export interface Field {
@@ -11,7 +11,7 @@ export interface Field {
 
 export interface Thing {
   name: string;
-  kind: NamedKind;
+  kind: SymbolKind;
   path: Path;
   fields: Field[];
   /** Charges of a cooldown that has several, with the seconds of one: drawn over time. */
@@ -51,7 +51,7 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
       return { name, path: at, ...thing(name, value as Values, at) };
     }),
   });
-  const plain = (kind: NamedKind, fields: Field[]): Omit<Thing, 'name' | 'path'> => ({
+  const plain = (kind: SymbolKind, fields: Field[]): Omit<Thing, 'name' | 'path'> => ({
     kind,
     fields,
     charges: undefined,

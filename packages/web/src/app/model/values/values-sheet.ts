@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { type Change, errorsOf, namesOf, type NamedKind, rename } from '@glenmark/core';
+import { type Change, errorsOf, namesOf, type SymbolKind, rename } from '@glenmark/core';
 import { Workspace } from '../../data/workspace';
 import { FieldRow } from '../field-row';
 import { NameDialog } from '../name-dialog';
@@ -54,7 +54,7 @@ export class ValuesSheet {
     this.add(['controls'], kind, value);
   }
 
-  protected rename(kind: NamedKind, from: string): void {
+  protected rename(kind: SymbolKind, from: string): void {
     this.askName($localize`Rename ${from}`, $localize`New name`, $localize`Rename`).subscribe((to) => {
       if (to === undefined) return;
       const text = rename(this.workspace.text(), this.machine(), kind, from, to);

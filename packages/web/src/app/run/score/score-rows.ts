@@ -1,4 +1,11 @@
-import type { Control, Session, StateKind, TickRecord } from '@glenmark/core';
+import {
+  type Control,
+  type FactName,
+  type Session,
+  slotOf,
+  type StateKind,
+  type TickRecord,
+} from '@glenmark/core';
 
 /** A stretch of ticks; `to` is the first that is not in it. */
 export interface Stretch {
@@ -46,8 +53,8 @@ export function scoreRows({ trace }: Session): ScoreRows {
     const steps = records.map(of);
     return { name, kind: 'level', low: Math.min(0, ...steps), full, steps };
   };
-  const fact = (key: string): ((r: TickRecord) => number) => {
-    const slot = machine.facts.slots.get(key)!;
+  const fact = (name: FactName, of?: string): ((r: TickRecord) => number) => {
+    const slot = slotOf(machine.facts, name, of);
     return (r) => r.facts[slot]!;
   };
   const spots = (text: string, track: Spot['track'], of: (r: TickRecord) => number): Spot[] =>
@@ -92,7 +99,7 @@ export function scoreRows({ trace }: Session): ScoreRows {
       events: machine.events.map((event) => ({
         name: event,
         kind: 'spots',
-        spots: spots(event, 1, fact(`event(${event})`)),
+        spots: spots(event, 1, fact('event', event)),
       })),
       contacts: [
         {
@@ -109,7 +116,7 @@ export function scoreRows({ trace }: Session): ScoreRows {
       probes: machine.probes.map((probe) => ({
         name: probe.name,
         kind: 'spots',
-        spots: spots($localize`${probe.name} hits`, 1, fact(`probe(${probe.name})`)),
+        spots: spots($localize`${probe.name} hits`, 1, fact('probe', probe.name)),
       })),
     },
   };
