@@ -1,3 +1,4 @@
+export * from './tolerances.js';
 export * from './model/index.js';
 export * from './notation/index.js';
 export * from './world/index.js';

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildWorld, type Machine, type play, readMoveset, startSituation, tick } from '@glenmark/core';
+import {
+  authorText,
+  buildWorld,
+  type Machine,
+  type play,
+  readMoveset,
+  startSituation,
+  tick,
+} from '@glenmark/core';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs, statesOf } from './helpers.js';
 
 const floor = courseOf(FLOOR);
@@ -213,9 +221,14 @@ describe('acting', () => {
       crossings: '      - { from: S, to: T, when: pressed(hop) }',
       initial: 'S',
     });
-    const trace = playInputs(machineOf(text), floor, 2, (t) => ({ hop: Number(t === 1) }));
+    const machine = machineOf(text);
+    const trace = playInputs(machine, floor, 2, (t) => ({ hop: Number(t === 1) }));
     expect(
-      trace.records[1]!.writes.filter((w) => w.channel === 'vx').map((w) => [w.author, w.replaces, w.value]),
+      trace.records[1]!.writes.filter((w) => w.channel === 'vx').map((w) => [
+        authorText(machine, w.author),
+        w.replaces,
+        w.value,
+      ]),
     ).toEqual([
       ['T enter', true, 9],
       ['T hold', true, 1],

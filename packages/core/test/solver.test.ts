@@ -150,7 +150,7 @@ describe('the guard solver against brute force', () => {
 
   it.each([
     'vx < heat and heat < vx',
-    'vx + heat > 2 m/s and vx < 1 m/s and heat < 1 m/s',
+    'vx + heat > 2.1 m/s and vx < 1 m/s and heat < 1 m/s',
     'abs(vx) < -1 m/s',
     'vx * vx < 0 m/s * 1 m/s',
     'n + k > 5',

@@ -52,7 +52,7 @@ export function firstDifference(
         if (a[i] !== b[i] && !(Number.isNaN(a[i]) && Number.isNaN(b[i])))
           return `tick ${t}: ${key}[${i}]${key === 'facts' ? ` ${JSON.stringify(machine.facts.refs[i] ?? 'memory')}` : ''} is ${b[i]}, the reference has ${a[i]}`;
     }
-    const [a, b] = [JSON.stringify(outcome.writes), JSON.stringify(writesOf(fast.log, machine, worlds[1]!))];
+    const [a, b] = [JSON.stringify(outcome.writes), JSON.stringify(writesOf(fast.log, course))];
     if (a !== b) return `tick ${t}: writes are ${b}, the reference has ${a}`;
   }
   return undefined;

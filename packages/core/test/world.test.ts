@@ -172,7 +172,7 @@ describe('sweep', () => {
           const body = { x: 0, y: 0, vx: 0, vy: 0 };
           for (const [vx, vy] of moves) {
             Object.assign(body, { vx, vy });
-            moveBody(world, 0, body, undefined, { walkable: 0.64, snap: 0.15, step: 0 }, 1 / 60);
+            moveBody(world, 0, body, undefined, { walkable: 0.64, snap: 0.15, turn: -1, step: 0 }, 1 / 60);
             if (Math.abs(body.x) > 90) return;
             expect(fits(world, 0, body.x, body.y), JSON.stringify(body)).toBe(true);
           }

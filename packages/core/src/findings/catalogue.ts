@@ -149,7 +149,7 @@ export const CATALOGUE = {
   RK4: {
     question: 'risky',
     name: 'short probe',
-    what: 'A probe ends inside the body in every stance that uses it: it can never see anything.',
+    what: 'A probe ends inside the body in every stance that it is used in: it sees only what the body itself is in.',
     repair: 'Lengthen the probe, or begin it nearer to the edge of the body.',
   },
   RK5: {

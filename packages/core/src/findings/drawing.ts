@@ -3,7 +3,7 @@ import { type Expression, factsIn, print, unitOf } from '../notation/index.js';
 import type { Finding } from './catalogue.js';
 import { constantFacts } from './constants.js';
 import { conjuncts, shutGuard } from './guard.js';
-import { type Formula, formulaOf } from './literals.js';
+import { type Bound, type Formula, formulaOf } from './literals.js';
 import { shadowOf } from './overshadow.js';
 import { digitRead, writersInWords } from './skeleton/index.js';
 
@@ -117,8 +117,6 @@ function lineOf(terms: readonly Expression[]): Drawing | undefined {
     stretches,
   };
 }
-
-type Bound = Extract<Formula, { kind: 'bound' }>;
 
 function boundsOf(formula: Formula): Bound[] | undefined {
   if (formula.kind === 'bound') return [formula];

@@ -1,16 +1,19 @@
-/** `Σ scale · number < value`, or `≤`; `size` is the greatest number that went into it, for judging rounding. */
+import { ELIMINATION } from '../tolerances.js';
+
+/**
+ * `Σ scale · number < value`, or `≤`; `size` is the greatest number that went into it, for judging rounding, and
+ * `isExact` says that nothing was rounded: only then may `0 < 0` be taken for a contradiction.
+ */
 export interface Constraint {
   terms: ReadonlyMap<string, number>;
   strict: boolean;
   value: number;
   size: number;
+  isExact: boolean;
 }
 
 /** More constraints than this are given up as feasible. */
 const MOST = 400;
-
-/** How much of the numbers in a constraint rounding may be. */
-const ROUNDING = 1e-9;
 
 /**
  * Whether linear constraints over real numbers have a solution, by eliminating one number after the other (Fourier
@@ -40,9 +43,9 @@ export function feasible(
   return solutionOf(stages, isWhole);
 }
 
-function isContradiction({ terms, strict, value, size }: Constraint): boolean {
+function isContradiction({ terms, strict, value, size, isExact }: Constraint): boolean {
   if (terms.size > 0) return false;
-  return value < -ROUNDING * size || (strict && value === 0);
+  return value < -ELIMINATION * size || (strict && isExact && value === 0);
 }
 
 /** The number whose elimination makes the fewest new constraints. */
@@ -79,6 +82,7 @@ function combined(above: Constraint, below: Constraint, key: string): Constraint
     strict: above.strict || below.strict,
     value: above.value / a + below.value / b,
     size: Math.max(above.size / a, below.size / b),
+    isExact: above.isExact && below.isExact && a === 1 && b === 1,
   };
 }
 

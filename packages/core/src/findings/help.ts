@@ -66,7 +66,7 @@ export const HELP: Record<Code, Help> = {
   RK1: { hurts: 'Players climb out of the level.', how: RUNS },
   RK2: { hurts: 'Holding a button does what should take skill.', how: RUNS },
   RK3: { hurts: 'The press is eaten: the state changes, and the body does not move.', how: RUNS },
-  RK4: { hurts: 'What asks for the probe never sees it, whatever stands before the body.', how: TABLES },
+  RK4: { hurts: 'What asks for the probe never sees what stands before the body.', how: TABLES },
   RK5: {
     hurts: 'What was tuned at one tick rate fails at another.',
     how: 'Witnessed by playing a tape at other rates: `glenmark check --rates 30,120`.',

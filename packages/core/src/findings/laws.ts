@@ -1,5 +1,6 @@
 import { chainOf, leafFrom, type Machine, refOf } from '../machine/index.js';
 import type { FactName } from '../notation/index.js';
+import { LARGEST } from '../tolerances.js';
 import { bound, boundOf, type Formula, some, truth, truthOf } from './literals.js';
 
 /**
@@ -125,7 +126,7 @@ export function domainOf(machine: Machine, key: string): Range {
     case 'facing':
       return range(-1, 1, true);
     case 'speed':
-      return range(0, Infinity, false);
+      return range(0, 2 * LARGEST, false);
     case 'slope':
       return range(0, 90, false);
     case 'elapsed':
@@ -139,8 +140,27 @@ export function domainOf(machine: Machine, key: string): Range {
       return range(0, machine.probes.find((p) => p.name === ref.of)!.reach, false);
     case 'variable': {
       const { kind, max } = machine.variables.find((v) => v.name === ref.of)!;
-      return kind === 'count' ? range(0, max, true) : range(-Infinity, Infinity, false);
+      return kind === 'count' ? range(0, max, true) : range(-LARGEST, LARGEST, false);
     }
+    case 'vx':
+    case 'vy':
+      return range(-LARGEST, LARGEST, false);
+    // A run ends where its body has left the course, which is at most 1e6 m across, by no more than one tick's way.
+    case 'x':
+    case 'y':
+    case 'height':
+    case 'tetherLength':
+      return range(-4 * LARGEST, 4 * LARGEST, false);
+    case 'tethers':
+      return range(
+        0,
+        machine.tethers.reduce((n, t) => n + t.most, 0),
+        true,
+      );
+    case 'aim':
+      return range(-180, 180, false);
+    case 'angle':
+      return range(0, 90, false);
     default:
       return range(-Infinity, Infinity, false);
   }

@@ -1,10 +1,41 @@
 import { type Expression, idOfRef, sameDimension, TIME } from '../notation/index.js';
 
-/** `Σ scale · number + offset`: what an expression is when it is linear. */
+/**
+ * `Σ scale · number + offset`: what an expression is when it is linear. A run works it out on doubles, so it may come to
+ * a little more or less: `rounding` bounds how much.
+ */
 export interface Linear {
   terms: ReadonlyMap<string, number>;
   offset: number;
+  rounding: Rounding;
 }
+
+/**
+ * How far a value worked out on doubles may be from the real one: at most
+ * `steps · ROUNDING · (Σ sizes · |number| + constants)`, for each operation errs by one relative rounding of what it
+ * makes, which is never more than that sum (Higham, Accuracy and Stability of Numerical Algorithms, 3.1). `isWhole`:
+ * all scales and constants are whole numbers, so that on whole numbers nothing is rounded.
+ */
+export interface Rounding {
+  steps: number;
+  sizes: ReadonlyMap<string, number>;
+  constants: number;
+  isWhole: boolean;
+}
+
+const exact = (offset: number): Rounding => ({
+  steps: 0,
+  sizes: new Map(),
+  constants: Math.abs(offset),
+  isWhole: Number.isInteger(offset),
+});
+
+/** A single number, as it is. */
+export const numberOf = (key: string): Linear => ({
+  terms: new Map([[key, 1]]),
+  offset: 0,
+  rounding: { steps: 0, sizes: new Map([[key, 1]]), constants: 0, isWhole: true },
+});
 
 /**
  * A part of an expression that is not linear, as a number of its own: the same part is the same number wherever it
@@ -15,7 +46,7 @@ export interface Opaque {
   expression: Expression;
 }
 
-const constant = (offset: number): Linear => ({ terms: new Map(), offset });
+export const constant = (offset: number): Linear => ({ terms: new Map(), offset, rounding: exact(offset) });
 
 /** An expression as a linear form over facts and opaque parts, which are added to `opaque`. */
 export function linearOf(e: Expression, opaque: Opaque[]): Linear {
@@ -24,7 +55,7 @@ export function linearOf(e: Expression, opaque: Opaque[]): Linear {
       return constant(e.value);
     case 'fact':
       // A length of time is counted in ticks where it is compared as one, and is another number where it is not.
-      return isTime(e) ? asOpaque(e, opaque) : { terms: new Map([[idOfRef(e.ref), 1]]), offset: 0 };
+      return isTime(e) ? asOpaque(e, opaque) : numberOf(idOfRef(e.ref));
     case 'negate':
       return scaled(linearOf(e.of, opaque), -1);
     case 'arithmetic': {
@@ -55,11 +86,44 @@ const isTime = (e: Expression): boolean => sameDimension(e.dimension, TIME);
 function asOpaque(expression: Expression, opaque: Opaque[]): Linear {
   const key = `~${textOf(expression)}`;
   if (!opaque.some((o) => o.key === key)) opaque.push({ key, expression });
-  return { terms: new Map([[key, 1]]), offset: 0 };
+  return numberOf(key);
 }
 
-/** `a + factor · b`; what cancels out is gone. */
-export function sum(a: Linear, b: Linear, factor: number): Linear {
+/** `a + factor · b` with a factor of 1 or −1, in one rounded operation; what cancels out is gone. */
+function sum(a: Linear, b: Linear, factor: 1 | -1): Linear {
+  const isTrivial = (of: Linear): boolean => of.terms.size === 0 && of.offset === 0;
+  const sizes = new Map(a.rounding.sizes);
+  for (const [key, size] of b.rounding.sizes) sizes.set(key, (sizes.get(key) ?? 0) + size);
+  return {
+    ...added(a, b, factor),
+    rounding: {
+      // Adding nothing rounds nothing.
+      steps: a.rounding.steps + b.rounding.steps + (isTrivial(a) || isTrivial(b) ? 0 : 1),
+      sizes,
+      constants: a.rounding.constants + b.rounding.constants,
+      isWhole: a.rounding.isWhole && b.rounding.isWhole,
+    },
+  };
+}
+
+/** What two sides of a comparison differ by. Nothing is worked out for that: only each side itself is rounded. */
+export function difference(a: Linear, b: Linear): Linear {
+  const rounded = [a, b].filter(({ rounding }) => rounding.steps > 0).map(({ rounding }) => rounding);
+  const sizes = new Map<string, number>();
+  for (const { sizes: own } of rounded)
+    for (const [key, size] of own) sizes.set(key, (sizes.get(key) ?? 0) + size);
+  return {
+    ...added(a, b, -1),
+    rounding: {
+      steps: rounded.reduce((n, { steps }) => n + steps, 0),
+      sizes,
+      constants: rounded.reduce((n, { constants }) => n + constants, 0),
+      isWhole: a.rounding.isWhole && b.rounding.isWhole,
+    },
+  };
+}
+
+function added(a: Linear, b: Linear, factor: 1 | -1): Pick<Linear, 'terms' | 'offset'> {
   const terms = new Map(a.terms);
   for (const [key, scale] of b.terms) {
     const total = (terms.get(key) ?? 0) + factor * scale;
@@ -69,18 +133,32 @@ export function sum(a: Linear, b: Linear, factor: number): Linear {
   return { terms, offset: a.offset + factor * b.offset };
 }
 
-function scaled(a: Linear, factor: number): Linear {
-  if (factor === 0) return constant(0);
+const scaled = (a: Linear, factor: number): Linear =>
+  factor === 0
+    ? constant(0)
+    : mapped(a, (n) => n * factor, Math.abs(factor) === 1 ? 0 : 1, Number.isInteger(factor));
+
+const divided = (a: Linear, by: number): Linear =>
+  mapped(a, (n) => n / by, Math.abs(by) === 1 ? 0 : 1, Math.abs(by) === 1);
+
+/** The same to all scales and constants, in so many rounded operations. */
+function mapped(
+  { terms, offset, rounding }: Linear,
+  to: (n: number) => number,
+  steps: number,
+  isWhole: boolean,
+): Linear {
   return {
-    terms: new Map([...a.terms].map(([key, scale]) => [key, scale * factor])),
-    offset: a.offset * factor,
+    terms: new Map([...terms].map(([key, scale]) => [key, to(scale)])),
+    offset: to(offset),
+    rounding: {
+      steps: rounding.steps + steps,
+      sizes: new Map([...rounding.sizes].map(([key, size]) => [key, Math.abs(to(size))])),
+      constants: Math.abs(to(rounding.constants)),
+      isWhole: rounding.isWhole && isWhole,
+    },
   };
 }
-
-const divided = (a: Linear, by: number): Linear => ({
-  terms: new Map([...a.terms].map(([key, scale]) => [key, scale / by])),
-  offset: a.offset / by,
-});
 
 /** An expression as text in which the same facts have the same names: two with one text have one value. */
 export function textOf(e: Expression): string {

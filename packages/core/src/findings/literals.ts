@@ -6,7 +6,17 @@ import {
   idOfRef,
   toTicks,
 } from '../notation/index.js';
-import { type Linear, linearOf, type Opaque, sum, textOf } from './linear.js';
+import { ROUNDING } from '../tolerances.js';
+import {
+  constant,
+  difference,
+  type Linear,
+  linearOf,
+  numberOf,
+  type Opaque,
+  type Rounding,
+  textOf,
+} from './linear.js';
 
 /**
  * What the guard solver reasons about. A guard is taken apart into formulas over three kinds of literal: a truth
@@ -21,12 +31,53 @@ export type Formula =
   | { kind: 'free' }
   | { kind: 'never' };
 
-/** `Σ scale · number < value`, or `≤`. */
+/**
+ * `Σ scale · number < value`, or `≤`, of what a run works out on doubles. By how much that may differ from the real sum
+ * depends on how large the numbers are: see `slackOf` and `boundOfSum`.
+ */
 export interface Sum {
   kind: 'sum';
   terms: ReadonlyMap<string, number>;
   op: '<' | '<=';
   value: number;
+  rounding: Rounding;
+}
+
+/** A bound on one number. */
+export type Bound = Extract<Formula, { kind: 'bound' }>;
+
+/** The share of what went into it that so many rounded operations may err by; the scales were worked out by as many. */
+const errorOf = (steps: number): number => 2 * (steps + 1) * ROUNDING;
+
+/** How far a sum on doubles may be from the real one, while no number is greater than its bound either way. */
+export function slackOf({ steps, sizes, constants }: Rounding, greatest: (key: string) => number): number {
+  if (steps === 0) return 0;
+  let total = constants;
+  for (const [key, size] of sizes) total += size * greatest(key);
+  return errorOf(steps) * total;
+}
+
+/**
+ * What a sum of one number says of it, however a run rounds. From `s·x ≤ v` on doubles follows
+ * `s·x ≤ v + ε(A·|x| + B)`, which on either side of zero is a bound on x. Undefined when the scale is lost in rounding.
+ */
+export function boundOfSum(
+  { terms, op, value, rounding }: Sum,
+  isWhole: (key: string) => boolean,
+): Bound | undefined {
+  const [key, scale] = [...terms][0]!;
+  const s = Math.abs(scale);
+  const limited = (limit: number): Bound =>
+    scale > 0
+      ? { kind: 'bound', key, op, value: limit }
+      : { kind: 'bound', key, op: op === '<' ? '>' : '>=', value: -limit };
+  if (rounding.steps === 0 || (rounding.isWhole && isWhole(key))) return limited(value / s);
+  const error = errorOf(rounding.steps);
+  const size = error * (rounding.sizes.get(key) ?? 0);
+  if (s <= 2 * size) return undefined;
+  const v = value + error * rounding.constants;
+  const limit = v >= 0 ? v / (s - size) : v / (s + size);
+  return limited(limit + Math.abs(limit) * error);
 }
 
 export const truth = (key: string, value = true): Formula => ({ kind: 'truth', key, value });
@@ -102,47 +153,65 @@ function comparisonOf(e: Extract<Expression, { kind: 'compare' }>, positive: boo
   return compared(e.left, e.right, op);
 }
 
-/** Two numbers compared, with what is known of the parts that are not linear. */
+/**
+ * Two numbers compared, with what is known of the parts that are not linear. A side that a run works out by rounded
+ * steps is a number of its own, so that the same side has the same value in every guard; it is tied to the sum that it
+ * stands for as near as rounding allows.
+ */
 function compared(left: Expression, right: Expression, op: Comparison): Formula {
   const opaque: Opaque[] = [];
-  const difference = sum(linearOf(left, opaque), linearOf(right, opaque), -1);
-  const formula = against(difference, op, 0);
-  const known = opaque.filter(({ key }) => difference.terms.has(key)).map(knownOf);
-  return known.length === 0 ? formula : all(formula, ...known);
+  const sides = [linearOf(left, opaque), linearOf(right, opaque)] as const;
+  const form = difference(...sides);
+  const direct = form.terms.size === 0 && form.rounding.steps > 0 ? FREE : against(form, op);
+  const parts = [direct, ...opaque.map(knownOf)];
+  if (sides.some((side) => side.rounding.steps > 0)) {
+    const exact = sides.map((side, i) => asRounded(side, i === 0 ? left : right, parts));
+    parts.push(against(difference(exact[0]!, exact[1]!), op));
+  }
+  return parts.length === 1 ? direct : all(...parts);
+}
+
+/** A side as it is when it is exact, else as a number of its own, tied to its sum by what is added to `parts`. */
+function asRounded(side: Linear, e: Expression, parts: Formula[]): Linear {
+  if (side.rounding.steps === 0) return side;
+  const own = numberOf(`~${textOf(e)}`);
+  const gap = difference(own, side);
+  parts.push(against(gap, '<='), against(gap, '>='));
+  return own;
 }
 
 /** Rounding up to ticks is no linear step: only plain facts and constants keep their meaning; the rest is free. */
 function timeComparison(left: Expression, right: Expression, op: Comparison, rate: number): Formula {
   const a = ticksOf(left, rate);
   const b = ticksOf(right, rate);
-  return a === undefined || b === undefined ? FREE : against(sum(a, b, -1), op, 0);
+  return a === undefined || b === undefined ? FREE : against(difference(a, b), op);
 }
 
 function ticksOf(e: Expression, rate: number): Linear | undefined {
-  if (e.kind === 'fact') return { terms: new Map([[idOfRef(e.ref), 1]]), offset: 0 };
-  const opaque: Opaque[] = [];
-  const { terms, offset } = linearOf(e, opaque);
-  return terms.size === 0 ? { terms, offset: toTicks(offset, rate) } : undefined;
+  if (e.kind === 'fact') return numberOf(idOfRef(e.ref));
+  return e.kind === 'constant' ? constant(toTicks(e.value, rate)) : undefined;
 }
 
-/** A linear form compared with a value. */
-function against(form: Linear, op: Comparison, value: number): Formula {
-  const limit = value - form.offset;
+/** A linear form compared with 0, as a run compares it: whatever rounding may let hold is let hold. */
+function against(form: Linear, op: Comparison): Formula {
+  const { terms, offset, rounding } = form;
   switch (op) {
     case '=':
-      return all(against(form, '<=', value), against(form, '>=', value));
+      return all(against(form, '<='), against(form, '>='));
     case '!=':
-      return some(against(form, '<', value), against(form, '>', value));
+      return some(against(form, '<'), against(form, '>'));
     case '>':
     case '>=':
-      if (form.terms.size > 1)
-        return against(sum({ terms: new Map(), offset: 0 }, form, -1), MIRRORED[op], -value);
+      if (terms.size > 1 || rounding.steps > 0) return against(difference(constant(0), form), MIRRORED[op]);
   }
-  const [only, ...others] = form.terms;
-  if (only === undefined) return { kind: compareZero(op, limit) ? 'free' : 'never' };
-  if (others.length > 0) return { kind: 'sum', terms: form.terms, op: op as '<' | '<=', value: limit };
+  const [only, ...others] = terms;
+  // All numbers cancelled out; what they were rounded by did not.
+  if (only === undefined)
+    return rounding.steps > 0 ? FREE : { kind: compareZero(op, -offset) ? 'free' : 'never' };
+  if (others.length > 0 || rounding.steps > 0)
+    return { kind: 'sum', terms, op: op as '<' | '<=', value: -offset, rounding };
   const [key, scale] = only;
-  return bound(key, (scale < 0 ? MIRRORED[op] : op) as '<', limit / scale);
+  return bound(key, (scale < 0 ? MIRRORED[op] : op) as '<', -offset / scale);
 }
 
 /** `0 op value`. */
@@ -157,7 +226,7 @@ function knownOf({ key, expression: e }: Opaque): Formula {
   const is = (of: Expression, op: Comparison = '='): Formula => {
     const opaque: Opaque[] = [];
     const of_ = linearOf(of, opaque);
-    const formula = against(sum({ terms: new Map([[key, 1]]), offset: 0 }, of_, -1), op, 0);
+    const formula = against(difference(numberOf(key), of_), op);
     return all(formula, ...opaque.filter((o) => o.key !== key).map(knownOf));
   };
   const range = (low: number, high: number): Formula => all(bound(key, '>=', low), bound(key, '<=', high));

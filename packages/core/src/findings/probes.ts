@@ -1,9 +1,9 @@
-import { exitsOf, type Machine, type Probe, type Stance } from '../machine/index.js';
+import { exitsOf, type Machine, type Probe, type Stance, type State } from '../machine/index.js';
 import { type FactName, factsIn } from '../notation/index.js';
 import { coreOf } from '../world/index.js';
 import type { Finding } from './catalogue.js';
 
-/** RK4: probes whose whole length lies inside the body, in every stance of the states whose guards read them. */
+/** RK4: probes whose whole length lies inside the body, in every stance that it can have while a guard reads them. */
 export function shortProbes(machine: Machine): Finding[] {
   return machine.probes.flatMap((probe): Finding[] => {
     if ('aim' in probe.direction || probe.cast !== 0) return [];
@@ -15,13 +15,10 @@ export function shortProbes(machine: Machine): Finding[] {
             when !== undefined && factsIn(when).some(({ fact, of }) => PROBED.has(fact) && of === probe.name),
         ),
     );
-    // A state without a stance keeps the one before: whichever that is.
-    const stances = new Set(
-      users.flatMap((s) => (s.stance >= 0 ? [s.stance] : machine.stances.map((_, i) => i))),
-    );
+    const stances = new Set(users.flatMap((s) => stancesIn(machine, s)));
     const user = users[0];
     if (user === undefined || ![...stances].every((i) => covers(machine.stances[i]!, probe))) return [];
-    const names = [...stances].map((i) => machine.stances[i]!.name).join(' and ');
+    const names = [...new Set([...stances].map((i) => machine.stances[i]!.name))].join(' and ');
     return [
       {
         code: 'RK4',
@@ -29,7 +26,7 @@ export function shortProbes(machine: Machine): Finding[] {
         lane: machine.lanes[user.lane]!.name,
         state: user.name,
         crossing: null,
-        sentence: `The probe ${probe.name} ends inside the body in ${names}: it can never see anything, and ${user.name} asks for it.`,
+        sentence: `The probe ${probe.name} ends inside the body in ${names}: it never reaches beyond it, and ${user.name} asks for it.`,
         reason: [`It begins at ${probe.x} m, ${probe.y} m from the feet and reaches ${probe.reach} m.`],
         witness: null,
         path: probe.path,
@@ -41,6 +38,18 @@ export function shortProbes(machine: Machine): Finding[] {
 
 /** Facts that a probe senses. */
 const PROBED: ReadonlySet<FactName> = new Set(['probe', 'distance', 'angle', 'hits']);
+
+/**
+ * The stances that a body may have in a state. It has that of the state only where nothing else gives it another: no
+ * lane beside it, no state that waits for room, no blend on the way.
+ */
+function stancesIn(machine: Machine, { stance, lane }: State): number[] {
+  const isSure =
+    stance >= 0 &&
+    machine.blends.size === 0 &&
+    machine.states.every((s) => s.stance < 0 || (s.lane === lane && s.ifBlocked === 'refuse'));
+  return isSure ? [stance] : [...machine.stances.keys()];
+}
 
 /** Whether a probe begins and ends in one part of a stance: parts are convex, so all of it does. */
 function covers(stance: Stance, probe: Probe): boolean {

@@ -1,7 +1,7 @@
 import type { Machine } from '../machine/index.js';
 import { between, type Constraint, feasible } from './elimination.js';
 import { consequences, domainOf, type Range } from './laws.js';
-import type { Formula, Sum } from './literals.js';
+import { type Bound, boundOfSum, type Formula, slackOf, type Sum } from './literals.js';
 
 /** What is taken to hold while a way to make formulas true is looked for. */
 interface Assumptions {
@@ -118,10 +118,11 @@ function search(machine: Machine, formulas: readonly Formula[]): Assumptions | '
 function assume(
   machine: Machine,
   formula: Formula,
-  { truths, ranges, sums }: Assumptions,
+  assumptions: Assumptions,
   queue: Formula[],
   choices: Formula[][],
 ): boolean {
+  const { truths, ranges, sums } = assumptions;
   switch (formula.kind) {
     case 'free':
       return true;
@@ -146,11 +147,20 @@ function assume(
       ranges.set(formula.key, range);
       return true;
     }
-    case 'sum':
+    case 'sum': {
+      if (formula.terms.size === 1) {
+        const bound = boundOf(machine, formula);
+        return bound === undefined || assume(machine, bound, assumptions, queue, choices);
+      }
       if (!sums.includes(formula)) sums.push(formula);
       return true;
+    }
   }
 }
+
+/** A sum of one number as a bound on it; undefined when it says nothing. */
+const boundOf = (machine: Machine, sum: Sum): Bound | undefined =>
+  boundOfSum(sum, (key) => domainOf(machine, key).whole);
 
 const isFeasible = (machine: Machine, assumptions: Assumptions): boolean =>
   assumptions.sums.length === 0 ||
@@ -160,24 +170,42 @@ const isFeasible = (machine: Machine, assumptions: Assumptions): boolean =>
 function constraintsOf(machine: Machine, { sums, ranges }: Assumptions): Constraint[] {
   const keys = new Set(sums.flatMap(({ terms }) => [...terms.keys()]));
   const isWhole = (key: string): boolean => domainOf(machine, key).whole;
-  const constraints = sums.map(({ terms, op, value }): Constraint => {
-    // Between whole numbers, less is at least one less.
+  const greatest = (key: string): number => {
+    const { low, high } = ranges.get(key) ?? domainOf(machine, key);
+    return Math.max(Math.abs(low), Math.abs(high));
+  };
+  const constraints = sums.map(({ terms, op, value, rounding }): Constraint => {
+    // Sums of whole numbers are whole: less is at least one less.
     const whole = [...terms].every(([key, scale]) => isWhole(key) && Number.isInteger(scale));
-    const limit = whole ? (op === '<' ? Math.ceil(value) - 1 : Math.floor(value)) : value;
-    return { terms, strict: op === '<' && !whole, value: limit, size: 1 };
+    const slack = whole && rounding.isWhole ? 0 : slackOf(rounding, greatest);
+    const isStrict = op === '<' && slack === 0;
+    const limit = !whole ? value + slack : isStrict ? Math.ceil(value) - 1 : Math.floor(value + slack);
+    return exactIfWhole({ terms, strict: isStrict && !whole, value: limit, size: 1 });
   });
   for (const key of keys) {
     const { low, lowOpen, high, highOpen } = ranges.get(key) ?? domainOf(machine, key);
     if (high < Infinity)
-      constraints.push({ terms: new Map([[key, 1]]), strict: highOpen, value: high, size: 1 });
+      constraints.push(exactIfWhole({ terms: new Map([[key, 1]]), strict: highOpen, value: high, size: 1 }));
     if (low > -Infinity)
-      constraints.push({ terms: new Map([[key, -1]]), strict: lowOpen, value: -low, size: 1 });
+      constraints.push(exactIfWhole({ terms: new Map([[key, -1]]), strict: lowOpen, value: -low, size: 1 }));
   }
-  return constraints;
+  // One that rounding may break by any amount says nothing.
+  return constraints.filter(({ value }) => value < Infinity);
 }
 
+/** Small whole numbers are added without rounding. */
+const exactIfWhole = (c: Omit<Constraint, 'isExact'>): Constraint => ({
+  ...c,
+  isExact: Number.isInteger(c.value) && [...c.terms.values()].every(Number.isInteger),
+});
+
 /** Whether what is assumed makes a formula true or false already; undefined when neither is seen at once. */
-function settle(machine: Machine, formula: Formula, { truths, ranges }: Assumptions): boolean | undefined {
+function settle(machine: Machine, formula: Formula, assumptions: Assumptions): boolean | undefined {
+  const { truths, ranges } = assumptions;
+  if (formula.kind === 'sum' && formula.terms.size === 1) {
+    const bound = boundOf(machine, formula);
+    return bound === undefined ? true : settle(machine, bound, assumptions);
+  }
   if (formula.kind === 'free') return true;
   if (formula.kind === 'never') return false;
   if (formula.kind === 'truth') {
@@ -195,7 +223,7 @@ function settle(machine: Machine, formula: Formula, { truths, ranges }: Assumpti
 const isEmpty = (range: Range): boolean =>
   range.low > range.high || (range.low === range.high && (range.lowOpen || range.highOpen));
 
-function narrowed(range: Range, { op, value }: Extract<Formula, { kind: 'bound' }>): Range {
+function narrowed(range: Range, { op, value }: Bound): Range {
   const open = op === '<' || op === '>';
   if (range.whole) {
     if (op === '>' || op === '>=')

@@ -4,36 +4,42 @@ import { senseOwn } from './sense.js';
 import { NEVER, type Situation } from './situation.js';
 
 /**
- * Step 3 of a tick: advances timers that run, cooldowns and elapsed times, then the memories behind `within` and `for`,
- * then applies `refill` and `reset`, and brings the facts up to date. `runs` sees the senses of this tick and all
- * else as the last tick left it.
+ * Step 3 of a tick: advances timers that run, cooldowns and elapsed times, applies `refill` and `reset`, and brings the
+ * facts and the memories behind `within` and `for` up to date. All conditions see facts that belong together: `runs`
+ * sees this tick's senses with the clocks as the last tick left them, `refill` and `reset` see the advanced clocks, and
+ * the lanes see what those made of it. No time has passed before the first tick: there, clocks stand still.
  */
 export function advanceClocks(machine: Machine, s: Situation, facts: Float64Array): void {
-  machine.memories.forEach((memory, i) => (facts[memory.slot] = remembers(memory, s.memories[i]!)));
-  machine.timers.forEach((timer, i) => {
-    if (s.timers[i]! > 0 && holds(timer.runs, facts)) s.timers[i]!--;
-  });
-  machine.cooldowns.forEach((cooldown, i) => {
-    const c = s.cooldowns[i]!;
-    if (c.clock === 0 || --c.clock > 0) return;
-    c.charges = cooldown.order === 'together' ? cooldown.charges : c.charges + 1;
-    if (c.charges < cooldown.charges) c.clock = cooldown.ticks;
-  });
-  for (let i = 0; i < s.elapsed.length; i++) s.elapsed[i]!++;
+  const before = s.memories;
+  if (s.tick > 0) {
+    remember(machine, before, facts);
+    machine.timers.forEach((timer, i) => {
+      if (s.timers[i]! > 0 && holds(timer.runs, facts)) s.timers[i]!--;
+    });
+    machine.cooldowns.forEach((cooldown, i) => {
+      const c = s.cooldowns[i]!;
+      if (c.clock === 0 || --c.clock > 0) return;
+      c.charges = cooldown.order === 'together' ? cooldown.charges : c.charges + 1;
+      if (c.charges < cooldown.charges) c.clock = cooldown.ticks;
+    });
+    for (let i = 0; i < s.elapsed.length; i++) s.elapsed[i]!++;
+  }
   senseOwn(machine, s, facts);
-  advanceMemories(machine, s, facts);
+  s.memories = remember(machine, before, facts);
   refill(machine, s, facts);
   senseOwn(machine, s, facts);
+  s.memories = remember(machine, before, facts);
 }
 
-function advanceMemories(machine: Machine, s: Situation, facts: Float64Array): void {
-  machine.memories.forEach((memory, i) => {
+/** The memories one tick after others, on these facts; their own facts are filled. */
+const remember = (machine: Machine, before: readonly number[], facts: Float64Array): number[] =>
+  machine.memories.map((memory, i) => {
     const now = holds(memory.of, facts);
-    const since = Math.min(s.memories[i]! + 1, NEVER);
-    s.memories[i] = memory.mode === 'within' ? (now ? 0 : since) : now ? since : 0;
-    facts[memory.slot] = remembers(memory, s.memories[i]!);
+    const since = Math.min(before[i]! + 1, NEVER);
+    const count = memory.mode === 'within' ? (now ? 0 : since) : now ? since : 0;
+    facts[memory.slot] = remembers(memory, count);
+    return count;
   });
-}
 
 /** `within` counts the ticks since it was true, `for` those it has been. */
 const remembers = (memory: Memory, count: number): number =>

@@ -31,7 +31,6 @@ import {
 } from '../notation/index.js';
 import type { Machine, Memory, NotationPlace, Reference, Stance } from './definition.js';
 import { addFact, createFactTable, type FactTable } from './facts.js';
-import { pressesIn } from './presses.js';
 
 /** Everything the parts of the compiler share: the document, its names, its facts and the faults found so far. */
 export interface Context {
@@ -85,9 +84,9 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
       things: (kind) => (kind === 'zone' ? undefined : names[kind]),
       names: () => [...Object.keys(file.dials ?? {}), ...Object.keys(file.variables ?? {}), 'gravity'],
       slot: (ref) => slotFor(context, ref),
-      memory: (mode, of, ticks) => {
+      memory: (memory) => {
         const slot = addFact(facts, undefined);
-        memories.push({ mode, of, ticks, slot, presses: pressesIn(of) });
+        memories.push({ ...memory, slot });
         return slot;
       },
       elapsed: { fact: 'elapsed' },
@@ -162,17 +161,9 @@ export const expressionAt = (
   text: NotationText | undefined,
   path: Path,
   dimension: Dimension,
-  elapsed?: FactRef,
+  more: Pick<Partial<Scope>, 'elapsed' | 'usesPresses'> = {},
 ): Expression | undefined =>
-  text === undefined
-    ? undefined
-    : checkAt(
-        context,
-        elapsed === undefined ? context.scope : { ...context.scope, elapsed },
-        text,
-        path,
-        dimension,
-      );
+  text === undefined ? undefined : checkAt(context, { ...context.scope, ...more }, text, path, dimension);
 
 /** A quantity that cannot change while running; 0 after a fault, which is recorded. */
 export function constantAt(

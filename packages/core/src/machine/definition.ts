@@ -1,6 +1,6 @@
 import type { Path } from '../model/index.js';
 import type { Dimension, Expression, SymbolKind, TextSpan } from '../notation/index.js';
-import type { Core, Part } from '../world/index.js';
+import type { Core, GroundRule, Part } from '../world/index.js';
 import type { FactTable } from './facts.js';
 
 /**
@@ -190,8 +190,8 @@ export interface Memory {
   of: Expression;
   ticks: number;
   slot: number;
-  /** Controls whose `pressed` it remembers: taking a crossing by such a press clears it. */
-  presses: string[];
+  /** Controls whose press it remembers for a crossing: once the press was used it is forgotten. */
+  presses: readonly string[];
 }
 
 export interface Lane {
@@ -275,7 +275,7 @@ export interface Motion {
   push:
     { x: Expression | undefined; y: Expression | undefined; downhill: Expression | undefined } | undefined;
   drag: Expression | undefined;
-  ground: { walkable: number; snap: number; step: number; slip: Expression | undefined } | undefined;
+  ground: (GroundRule & { slip: Expression | undefined; inherit: boolean }) | undefined;
   tether: TetherRule | undefined;
   directions: 'free' | '8' | '4' | undefined;
 }

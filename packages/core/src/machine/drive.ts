@@ -24,7 +24,7 @@ export function driven(drive: Drive, speed: number, slope: Slope, live: Float64A
   return approach(speed, target, (excess > 0 ? brake : gain) * dt);
 }
 
-/** A velocity after one tick of a drive in two axes: as `driven`, along the straight way to the target. */
+/** A velocity after one tick of a drive in two axes: as `driven`, straight towards the target. */
 export function drivenAbove(
   drive: Drive,
   directions: 'free' | '8' | '4',
@@ -37,11 +37,14 @@ export function drivenAbove(
   if (drive.instant) return target;
   const { gain, brake, turn } = ratesOf(drive, live);
   const dot = v.x * target.x + v.y * target.y;
-  const slower = v.x * v.x + v.y * v.y > target.x * target.x + target.y * target.y;
-  const step = (dot < 0 ? turn : slower ? brake : gain) * dt;
+  const excess = length(v.x, v.y) - length(target.x, target.y);
+  const { carry } = drive;
+  const carries = carry !== undefined && dot >= 0 && excess > evaluate(carry.above, live);
+  const rate = carries ? evaluate(carry.fade, live) : dot < 0 ? turn : excess > 0 ? brake : gain;
+  const step = rate * dt;
   const dx = target.x - v.x;
   const dy = target.y - v.y;
-  const far = Math.sqrt(dx * dx + dy * dy);
+  const far = length(dx, dy);
   return far <= step ? target : { x: v.x + (dx / far) * step, y: v.y + (dy / far) * step };
 }
 
@@ -69,6 +72,8 @@ export function putWithinDirections(v: { x: number; y: number }, directions: 'fr
     v.y = Math.sign(v.y) * diagonal;
   }
 }
+
+export const length = (x: number, y: number): number => Math.sqrt(x * x + y * y);
 
 function ratesOf(drive: Drive, live: Float64Array): { gain: number; brake: number; turn: number } {
   const gain = drive.gain === undefined ? 0 : evaluate(drive.gain, live);

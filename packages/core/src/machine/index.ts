@@ -17,6 +17,7 @@ export * from './decide.js';
 export * from './alone.js';
 export * from './listening.js';
 export * from './presses.js';
-export * from './act.js';
+export * from './author.js';
+export { type Acting, effectsBetween, MAX_PASSING, type Taken, wayBetween } from './act.js';
 export * from './tick.js';
 export * from './fast/index.js';

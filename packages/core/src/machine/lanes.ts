@@ -188,7 +188,7 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
       from,
       fromList: Array.isArray(crossing.from),
       to,
-      when: expressionAt(context, crossing.when, [...path, 'when'], TRUTH, elapsed),
+      when: expressionAt(context, crossing.when, [...path, 'when'], TRUTH, { elapsed, usesPresses: true }),
       do: compileEffects(context, crossing.do, [...path, 'do'], elapsed),
       rank: crossing.rank ?? 0,
       ability:

@@ -14,6 +14,11 @@ import {
 } from '../notation/index.js';
 import { type Context, constantAt, expressionAt, fault } from './context.js';
 import type { Motion } from './definition.js';
+import { cosine, unitVector } from './trigonometry.js';
+
+/** The cosine that every edge meets, and the one that none but level ground does. */
+const ANY_EDGE = -1;
+const NO_EDGE = 1;
 
 /** The motion of a state that says nothing, outside any group. */
 export const NO_MOTION: Motion = {
@@ -27,12 +32,14 @@ export const NO_MOTION: Motion = {
   directions: undefined,
 };
 
-/** What counts as ground when no state says: walkable up to 50°, snapping down by up to 15 cm. */
-export const DEFAULT_GROUND = {
-  walkable: Math.cos((50 * Math.PI) / 180),
+/** What counts as ground when no state says: walkable up to 50°, following it down over any edge and ledges of 15 cm. */
+export const DEFAULT_GROUND: NonNullable<Motion['ground']> = {
+  walkable: cosine(50),
   snap: 0.15,
+  turn: ANY_EDGE,
   step: 0,
   slip: undefined,
+  inherit: false,
 };
 
 /** A state's own motion laid over its group's: a field that the state writes replaces the group's field whole. */
@@ -48,11 +55,11 @@ export function compileMotion(
   const acceleration = (
     text: Parameters<typeof expressionAt>[1],
     ...steps: string[]
-  ): Expression | undefined => expressionAt(context, text, at(...steps), ACCELERATION, elapsed);
+  ): Expression | undefined => expressionAt(context, text, at(...steps), ACCELERATION, { elapsed });
   const speed = (text: Parameters<typeof expressionAt>[1], ...steps: string[]): Expression | undefined =>
-    expressionAt(context, text, at(...steps), SPEED, elapsed);
+    expressionAt(context, text, at(...steps), SPEED, { elapsed });
   const scale = (text: Parameters<typeof expressionAt>[1], ...steps: string[]): Expression | undefined =>
-    expressionAt(context, text, at(...steps), PLAIN, elapsed);
+    expressionAt(context, text, at(...steps), PLAIN, { elapsed });
   const own: Motion = { ...NO_MOTION };
   const { drive, gravity, hold, push, drag, ground, tether } = file;
   checkPlane(context, file, path);
@@ -86,7 +93,9 @@ export function compileMotion(
   }
   if (typeof gravity === 'object') {
     const cutScale = scale(gravity.cut?.scale, 'gravity', 'cut', 'scale');
-    const cutWhen = expressionAt(context, gravity.cut?.when, at('gravity', 'cut', 'when'), TRUTH, elapsed);
+    const cutWhen = expressionAt(context, gravity.cut?.when, at('gravity', 'cut', 'when'), TRUTH, {
+      elapsed,
+    });
     own.gravity = {
       rising: scale(gravity.rising, 'gravity', 'rising'),
       falling: scale(gravity.falling, 'gravity', 'falling'),
@@ -105,7 +114,7 @@ export function compileMotion(
       downhill: acceleration(push.downhill, 'push', 'downhill'),
     };
   }
-  own.drag = expressionAt(context, drag, at('drag'), RATE, elapsed);
+  own.drag = expressionAt(context, drag, at('drag'), RATE, { elapsed });
   if (ground !== undefined) {
     const degrees =
       ground.walkable === undefined
@@ -118,13 +127,11 @@ export function compileMotion(
         `found ${degrees} deg, expected at most 80 deg (steeper is a wall)`,
       );
     own.ground = {
-      walkable: degrees === undefined ? DEFAULT_GROUND.walkable : Math.cos((degrees * Math.PI) / 180),
-      snap:
-        ground.snap === undefined
-          ? DEFAULT_GROUND.snap
-          : constantAt(context, ground.snap, at('ground', 'snap'), LENGTH, 0),
+      walkable: degrees === undefined ? DEFAULT_GROUND.walkable : cosine(degrees),
+      ...snapOf(context, ground.snap, at('ground', 'snap')),
       step: ground.step === undefined ? 0 : constantAt(context, ground.step, at('ground', 'step'), LENGTH, 0),
       slip: acceleration(ground.slip, 'ground', 'slip'),
+      inherit: ground.inherit ?? false,
     };
   }
   if (tether !== undefined) {
@@ -144,6 +151,23 @@ export function compileMotion(
   return merged;
 }
 
+/** How far the feet follow the ground down: a ledge by its height, or an edge by its angle; nothing at 0. */
+function snapOf(
+  context: Context,
+  text: NotationText | undefined,
+  path: Path,
+): { snap: number; turn: number } {
+  const { snap, turn } = DEFAULT_GROUND;
+  if (text === undefined) return { snap, turn };
+  const { expression } = checkText(String(text), context.scope);
+  if (expression !== undefined && sameDimension(expression.dimension, ANGLE)) {
+    const degrees = constantAt(context, text, path, ANGLE, 0);
+    return degrees === 0 ? { snap: 0, turn: NO_EDGE } : { snap, turn: cosine(degrees) };
+  }
+  const ledge = constantAt(context, text, path, LENGTH, 0);
+  return { snap: ledge, turn: ledge === 0 ? NO_EDGE : ANY_EDGE };
+}
+
 /** A limit by length, or by an angle from the vertical, whose tangent is taken here once. */
 function sidewaysOf(
   context: Context,
@@ -153,9 +177,10 @@ function sidewaysOf(
 ): { length: Expression } | { tangent: number } | undefined {
   const parsed = checkText(String(text), { ...context.scope, elapsed });
   if (parsed.expression !== undefined && sameDimension(parsed.expression.dimension, ANGLE)) {
-    return { tangent: Math.tan((constantAt(context, text, path, ANGLE, 0) * Math.PI) / 180) };
+    const { x, y } = unitVector(constantAt(context, text, path, ANGLE, 0));
+    return { tangent: x === 0 ? Infinity : y / x };
   }
-  const length = expressionAt(context, text, path, LENGTH, elapsed);
+  const length = expressionAt(context, text, path, LENGTH, { elapsed });
   return length && { length };
 }
 

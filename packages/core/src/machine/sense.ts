@@ -1,3 +1,4 @@
+import { LEVEL } from '../tolerances.js';
 import type { FactName } from '../notation/index.js';
 import { castShape, fits, type World } from '../world/index.js';
 import { chainOf, type Machine } from './definition.js';
@@ -5,9 +6,6 @@ import { catchOf, centreOf, middleOf } from './tether.js';
 import { slopeDegrees, unitVector } from './trigonometry.js';
 import { slotOf } from './facts.js';
 import { anchorShift, type Situation } from './situation.js';
-
-/** Ground flatter than this counts as level for `downhill` and `uphill` (degrees). */
-export const LEVEL = 1;
 
 /** Fills the facts that the world and the controls decide. `input` is one number a control, in file order. */
 export function sense(
@@ -49,7 +47,7 @@ export function sense(
   put('falling', !grounded && vy < 0);
   put('steep', steep !== undefined);
   put('ceiling', ceiling);
-  put('cramped', s.wanted !== s.stance);
+  put('cramped', s.cramped);
   put('downhill', downward > 0);
   put('uphill', downward < 0);
   put(

@@ -1,4 +1,11 @@
-import { footingAt, type Footing, type Moving, type World } from '../world/index.js';
+import {
+  dropThrough,
+  footingAt,
+  type Footing,
+  type Moving,
+  placeMovers,
+  type World,
+} from '../world/index.js';
 import type { Machine, Motion } from './definition.js';
 import { DEFAULT_GROUND } from './motion-rules.js';
 
@@ -8,8 +15,10 @@ export interface Situation {
   body: Moving;
   facing: 1 | -1;
   stance: number;
-  /** The stance the states ask for; another than `stance` while there is no room for it. */
+  /** The stance the states ask for; another than `stance` while there is no room for it, or on the way to it. */
   wanted: number;
+  /** Whether there was no room for the stance that is asked for, nor for the next step on the way to it. */
+  cramped: boolean;
   /** A change of stance that takes several ticks: where it began, and how many are done. */
   blend: { from: number; to: number; done: number } | undefined;
   footing: Footing;
@@ -34,7 +43,7 @@ export interface Situation {
   input: number[];
   /** Anchors that each tether holds, oldest first: where, and the mover they are on (−1 none). */
   anchors: { x: number; y: number; mover: number }[][];
-  /** Zones the body was in after the last move, and those that are gone for good. */
+  /** Zones the body was in after the last move, but for those that are gone for good. */
   zones: number[];
   /** Zones whose launch this stay in them has had. */
   launched: number[];
@@ -59,8 +68,11 @@ export function startSituation(
   world: World,
   at: { x: number; y: number; facing: 1 | -1 },
 ): Situation {
+  // A world that was used before still stands as its last run left it.
+  placeMovers(world, 0);
+  dropThrough(world, []);
   const leaves = machine.lanes.map((lane) => leafFrom(machine, lane.initial));
-  const stance = leaves.map((s) => machine.states[s]!.stance).find((s) => s >= 0) ?? 0;
+  const stance = Math.max(0, wantedStance(machine, leaves));
   const body = { x: at.x, y: at.y, vx: 0, vy: 0 };
   return {
     tick: 0,
@@ -68,8 +80,9 @@ export function startSituation(
     facing: at.facing,
     stance,
     wanted: stance,
+    cramped: false,
     blend: undefined,
-    footing: footingAt(world, stance, body, groundRule(machine, leaves)),
+    footing: footingAt(world, stance, body, groundRule(machine, leaves), machine.plane === 'above'),
     leaves,
     elapsed: machine.states.map(() => 0),
     last: machine.states.map(() => -1),
@@ -101,6 +114,22 @@ export function leafFrom(machine: Machine, state: number, last?: readonly number
     s = group.initial;
   }
   return s;
+}
+
+/**
+ * The stance that active states ask for: that of the last lane whose state names one. A lane that yields its stance
+ * counts only while no other names one. −1 when none does: then the body keeps the stance it has.
+ */
+export function wantedStance(machine: Machine, leaves: ArrayLike<number>): number {
+  let wanted = -1;
+  let yielding = -1;
+  for (let lane = 0; lane < machine.lanes.length; lane++) {
+    const { stance } = machine.states[leaves[lane]!]!;
+    if (stance < 0) continue;
+    if (machine.lanes[lane]!.yields.includes('stance')) yielding = stance;
+    else wanted = stance;
+  }
+  return wanted >= 0 ? wanted : yielding;
 }
 
 /** The ground rule of the first lane whose active state has one. */

@@ -1,3 +1,4 @@
+import { bounded } from '../tolerances.js';
 import {
   carryBody,
   dropThrough,
@@ -10,7 +11,8 @@ import {
   type World,
   zonesAt,
 } from '../world/index.js';
-import { act, enterInitial, type Taken, type Write } from './act.js';
+import { type Acting, act, enterInitial, type Taken } from './act.js';
+import type { Write } from './author.js';
 import { advanceClocks } from './clocks.js';
 import { type Choice, decide } from './decide.js';
 import type { Machine } from './definition.js';
@@ -44,14 +46,15 @@ export function tick(machine: Machine, world: World, s: Situation, input: readon
   const choices = s.leaves.map((leaf) => decide(machine, leaf, facts, s.last));
   const live = facts.slice();
   s.raised = machine.events.map(() => false);
-  const { taken, writes } = act(machine, world, s, facts, live, choices);
-  launch(machine, world, s, live, writes);
-  applyMotion(machine, world, s, live, writes);
+  const acting: Acting = { machine, world, s, live, writes: [], yielded: {} };
+  const taken = act(acting, facts, choices);
+  launch(acting);
+  applyMotion(acting);
   move(machine, world, s);
   s.events = s.raised;
   s.input = machine.controls.map((_, i) => input[i] ?? 0);
   s.tick++;
-  return { facts, choices, taken, writes };
+  return { facts, choices, taken, writes: acting.writes };
 }
 
 /** Zones that unlock do so when the body is in them; one that works once is then gone. */
@@ -66,7 +69,7 @@ function pickUp(machine: Machine, world: World, s: Situation, facts: Float64Arra
 }
 
 /** A zone's launch is given in the tick after it was entered, over what the lanes wrote, and never twice in one stay. */
-function launch(machine: Machine, world: World, s: Situation, live: Float64Array, writes: Write[]): void {
+function launch({ machine, world, s, live, writes }: Acting): void {
   for (const index of s.zones) {
     const zone = world.course.zones[index]!;
     if (zone.launch === undefined || s.launched.includes(index)) continue;
@@ -75,8 +78,7 @@ function launch(machine: Machine, world: World, s: Situation, live: Float64Array
       live[slotOf(machine.facts, channel)] = s.body[channel];
       writes.push({
         channel,
-        lane: -1,
-        author: `${zone.name} launch`,
+        author: { kind: 'launch', lane: -1, state: -1, to: -1, zone: zone.name },
         replaces: true,
         value: s.body[channel],
       });
@@ -88,33 +90,42 @@ function launch(machine: Machine, world: World, s: Situation, live: Float64Array
 /** Steps 7 and 8: changes stance where there is room, moves movers and body, and sorts what the body now touches. */
 function move(machine: Machine, world: World, s: Situation): void {
   const rule = groundRule(machine, s.leaves);
+  const above = machine.plane === 'above';
   dropThrough(world, s.dropped);
-  if (s.wanted !== s.stance && takeStance(machine, world, s)) {
-    s.footing = footingAt(world, s.stance, s.body, rule);
+  s.cramped = false;
+  if (s.wanted !== s.stance) {
+    if (takeStance(machine, world, s)) s.footing = footingAt(world, s.stance, s.body, rule, above);
+    else s.cramped = true;
   }
   const before = world.offsets.slice();
+  const on = s.footing.ground?.solid ?? -1;
   s.body = { ...s.body };
-  carryBody(world, s.stance, s.body, s.footing.ground?.solid ?? -1, (s.tick + 1) * machine.dt);
+  carryBody(world, s.stance, s.body, on, (s.tick + 1) * machine.dt);
   for (const anchor of s.anchors.flat()) {
     if (anchor.mover < 0) continue;
     anchor.x += world.offsets[2 * anchor.mover]! - before[2 * anchor.mover]!;
     anchor.y += world.offsets[2 * anchor.mover + 1]! - before[2 * anchor.mover + 1]!;
   }
-  const ground = s.dropped.includes(s.footing.ground?.solid ?? -1) ? undefined : s.footing.ground;
-  if (machine.plane === 'above') slideBody(world, s.stance, s.body, machine.dt);
+  const ground = s.dropped.includes(on) ? undefined : s.footing.ground;
+  if (above) slideBody(world, s.stance, s.body, machine.dt);
   else moveBody(world, s.stance, s.body, ground, rule, machine.dt);
   s.dropped = s.dropped.filter((solid) => isTouching(world, s.stance, s.body, solid));
   dropThrough(world, s.dropped);
-  s.footing = footingAt(world, s.stance, s.body, rule, machine.plane === 'above');
+  s.footing = footingAt(world, s.stance, s.body, rule, above);
+  const mover = on < 0 ? -1 : world.course.solids[on]!.mover;
+  if (rule.inherit && mover >= 0 && s.footing.ground === undefined) {
+    // Whoever leaves a mover goes on with its speed, and from here on by itself.
+    s.body.vx = bounded(s.body.vx + (world.offsets[2 * mover]! - before[2 * mover]!) / machine.dt);
+    s.body.vy = bounded(s.body.vy + (world.offsets[2 * mover + 1]! - before[2 * mover + 1]!) / machine.dt);
+  }
   s.crushed = !fits(world, s.stance, s.body.x, s.body.y);
   const inside: number[] = [];
   inside.length = zonesAt(world, s.stance, s.body.x, s.body.y, inside);
-  s.spentZones = [
-    ...s.spentZones,
-    ...s.zones.filter((z) => world.course.zones[z]!.once && !s.spentZones.includes(z)),
-  ];
+  // A zone that works once is gone when its first visit is over.
+  const over = s.zones.filter((z) => world.course.zones[z]!.once && !inside.includes(z));
+  s.spentZones = [...s.spentZones, ...over];
   s.zones = inside.filter((z) => !s.spentZones.includes(z));
-  if (s.footing.ground === undefined && machine.plane === 'side') s.airTicks++;
+  if (s.footing.ground === undefined && !above) s.airTicks++;
   else {
     s.airTicks = 0;
     s.groundY = s.body.y;

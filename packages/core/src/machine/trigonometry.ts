@@ -43,3 +43,26 @@ export function putUnitVector(degrees: number, into: { x: number; y: number }): 
   into.x = turn === 0 ? cosine : turn === 1 ? -sine : turn === 2 ? -cosine : sine;
   into.y = turn === 0 ? sine : turn === 1 ? cosine : turn === 2 ? -sine : -cosine;
 }
+
+/** The cosine of an angle in degrees. */
+export const cosine = (degrees: number): number => unitVector(degrees).x;
+
+/**
+ * e^−x: what exponential damping leaves of a speed. x is halved until it is at most ½, the series 1 − x + x²/2! − … is
+ * summed, whose terms fall below 1e-17 by the fourteenth, and the result squared as often as x was halved.
+ */
+export function decay(x: number): number {
+  if (x < 0) return 1 / decay(-x);
+  if (x > 745) return 0;
+  let part = x;
+  let halvings = 0;
+  for (; part > 0.5; halvings++) part /= 2;
+  let sum = 0;
+  let term = 1;
+  for (let n = 1; n <= 15; n++) {
+    sum += term;
+    term *= -part / n;
+  }
+  for (; halvings > 0; halvings--) sum *= sum;
+  return sum;
+}

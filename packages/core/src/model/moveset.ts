@@ -184,11 +184,17 @@ const motionSchema = mapping({
   drag: notationSchema.optional(),
   ground: mapping({
     walkable: notationSchema.optional(),
-    snap: notationSchema.optional(),
+    snap: notationSchema
+      .optional()
+      .describe('how far the feet follow the ground down: a ledge by its height, or an edge by its angle'),
     step: notationSchema.optional().describe('how high a step the feet climb; none when left out'),
     slip: notationSchema
       .optional()
       .describe('an acceleration down what is too steep to walk, added to gravity'),
+    inherit: z
+      .boolean()
+      .optional()
+      .describe('whether who leaves a mover goes on with its speed; not when left out'),
   }).optional(),
   tether: mapping({
     reel: notationSchema.optional().describe('speed towards the centre of the anchors'),
@@ -197,7 +203,19 @@ const motionSchema = mapping({
       .optional()
       .describe('how far from below the anchor: a length, or an angle from the vertical'),
   }).optional(),
-  directions: z.enum(['free', '8', '4']).optional().describe('from above: the ways that the drive can go'),
+  directions: z
+    .union(
+      [
+        z.enum(['free', '8', '4']),
+        z.literal(8).transform(() => '8' as const),
+        z.literal(4).transform(() => '4' as const),
+      ],
+      {
+        error: 'expected free, 8 or 4',
+      },
+    )
+    .optional()
+    .describe('from above: the ways that the drive can go'),
 });
 
 const stateShape = {

@@ -13,7 +13,7 @@ import {
   unitDimension,
 } from './dimension.js';
 import { apply, arithmetic, compare } from './evaluate.js';
-import { type Expression, partsOf } from './expression.js';
+import { type Expression, type ExpressionOf, partsOf } from './expression.js';
 import {
   FACTS,
   FACTS_OF,
@@ -44,12 +44,17 @@ export interface Scope {
   /** The slot of a fact; undefined where no facts can be read (a dial, a course). */
   slot(ref: FactRef): number | undefined;
   /** The slot of a new memory; undefined where none can be kept (a tape's expectation). */
-  memory(mode: 'within' | 'for', of: Expression, ticks: number): number | undefined;
+  memory(memory: Omit<Remembered, 'slot'>): number | undefined;
+  /** Whether a press that makes the expression hold is used up by that: in the guard of a crossing. */
+  usesPresses?: boolean;
   /** What `elapsed` means here. */
   elapsed: FactRef;
   /** Told of every name that was resolved. */
   mention?(mention: Mention): void;
 }
+
+/** What a `within` or `for` has to remember. */
+export type Remembered = Pick<ExpressionOf<'memory'>, 'mode' | 'of' | 'ticks' | 'slot' | 'presses'>;
 
 export interface Checked {
   expression?: Expression;
@@ -75,7 +80,19 @@ type Maybe = Expression | undefined;
 class Checker {
   readonly faults: Fault[] = [];
 
+  /** 1 where what is visited makes the whole hold, −1 under a `not`, 0 where it may be either. */
+  private sense: 1 | -1 | 0 = 1;
+
   constructor(private readonly scope: Scope) {}
+
+  /** Visits a part that stands in another sense. */
+  private visitAs(syntax: Syntax, sense: 1 | -1 | 0): Maybe {
+    const outer = this.sense;
+    this.sense = sense;
+    const visited = this.visit(syntax);
+    this.sense = outer;
+    return visited;
+  }
 
   visit(syntax: Syntax): Maybe {
     switch (syntax.kind) {
@@ -92,7 +109,7 @@ class Checker {
         return of && fold({ kind: 'negate', of, dimension: of.dimension, syntax });
       }
       case 'not': {
-        const of = this.as(this.visit(syntax.of), TRUTH);
+        const of = this.as(this.visitAs(syntax.of, this.sense === 0 ? 0 : this.sense > 0 ? -1 : 1), TRUTH);
         return of && fold({ kind: 'not', of, dimension: TRUTH, syntax });
       }
       case 'arithmetic':
@@ -109,7 +126,7 @@ class Checker {
       case 'for':
         return this.memory(syntax);
       case 'choice': {
-        const when = this.as(this.visit(syntax.when), TRUTH);
+        const when = this.as(this.visitAs(syntax.when, 0), TRUTH);
         const pair = this.same(this.visit(syntax.then), this.visit(syntax.otherwise), syntax);
         if (when === undefined || pair === undefined) return undefined;
         return fold({
@@ -281,7 +298,8 @@ class Checker {
   }
 
   private compare(syntax: SyntaxOf<'compare'>): Maybe {
-    const pair = this.same(this.visit(syntax.left), this.visit(syntax.right), syntax, 'compared with');
+    const sides = [syntax.left, syntax.right].map((side) => this.visitAs(side, 0));
+    const pair = this.same(sides[0], sides[1], syntax, 'compared with');
     if (pair === undefined) return undefined;
     const [left, right] = pair;
     const equality = syntax.op === '=' || syntax.op === '!=';
@@ -318,7 +336,9 @@ class Checker {
     if (ticks < 1)
       return this.fail(length.syntax, `found ${ticks} ticks, expected at least one after '${syntax.kind}'`);
     if (of.kind === 'constant') return of;
-    const slot = this.scope.memory(syntax.kind, of, ticks);
+    const uses = syntax.kind === 'within' && this.sense > 0 && this.scope.usesPresses === true;
+    const presses = uses ? neededPresses(of) : NO_NAMES;
+    const slot = this.scope.memory({ mode: syntax.kind, of, ticks, presses });
     if (slot === undefined) return this.fail(syntax, `'${syntax.kind}' cannot be used here`);
     return {
       kind: 'memory',
@@ -327,6 +347,7 @@ class Checker {
       ticks,
       slot,
       dials: length.dials,
+      presses,
       dimension: TRUTH,
       syntax,
     };
@@ -361,7 +382,24 @@ const all = (parts: Maybe[]): parts is Expression[] => parts.every((part) => par
 const isBareZero = (e: Expression): boolean =>
   e.syntax.kind === 'number' && e.syntax.value === 0 && e.syntax.unit === undefined;
 
-const NO_DIALS: readonly string[] = [];
+const NO_NAMES: readonly string[] = [];
+const NO_DIALS = NO_NAMES;
+
+/** The controls without whose press an expression cannot hold: of an `or`, all if each part needs one. */
+function neededPresses(e: Expression): readonly string[] {
+  switch (e.kind) {
+    case 'fact':
+      return e.ref.fact === 'pressed' && e.ref.of !== undefined ? [e.ref.of] : NO_NAMES;
+    case 'memory':
+      return e.presses;
+    case 'logic': {
+      const needed = e.parts.map(neededPresses);
+      return e.op === 'or' && needed.some((presses) => presses.length === 0) ? NO_NAMES : needed.flat();
+    }
+    default:
+      return NO_NAMES;
+  }
+}
 
 const dialsOf = (parts: readonly Expression[]): readonly string[] => {
   const dials = new Set(parts.flatMap((part) => (part.kind === 'constant' ? part.dials : [])));

@@ -19,6 +19,8 @@ export type Expression = { dimension: Dimension; syntax: Syntax } &
         ticks: number;
         slot: number;
         dials: readonly string[];
+        /** Controls whose press opens a crossing by this memory, and is then used up; none where nothing is opened by it. */
+        presses: readonly string[];
       }
     | { kind: 'negate' | 'not'; of: Expression }
     | { kind: 'arithmetic'; op: Arithmetic; left: Expression; right: Expression }

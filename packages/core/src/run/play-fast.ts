@@ -43,7 +43,7 @@ export function recordsFast(
       ),
       facts: fast.facts.slice(0, machine.facts.refs.length),
       taken: takenOf(fast),
-      writes: writesOf(fast.log, machine, world),
+      writes: writesOf(fast.log, world.course),
       ties: tiesOf(fast),
     };
   });

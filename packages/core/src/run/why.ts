@@ -1,4 +1,12 @@
-import { anchorShift, decide, type Machine, slotOf, type Verdict, type Write } from '../machine/index.js';
+import {
+  anchorShift,
+  authorText,
+  decide,
+  type Machine,
+  slotOf,
+  type Verdict,
+  type Write,
+} from '../machine/index.js';
 import { evaluate, explain, type Expression, type Term } from '../notation/index.js';
 import { missingRoom, placeMovers, type World } from '../world/index.js';
 import type { TickRecord, Trace } from './trace.js';
@@ -32,6 +40,8 @@ export interface LaneAccount {
 }
 
 export interface WriteAccount extends Write {
+  /** The author for people: `Trot → Rise do`. */
+  by: string;
   /** True when a later write of the same tick replaced it before it moved anything. */
   lost: boolean;
 }
@@ -75,7 +85,7 @@ export function why(trace: Trace, world: World, tick: number): Account {
       }),
     };
   });
-  return { tick, lanes, writes: accountWrites(record.writes) };
+  return { tick, lanes, writes: accountWrites(machine, record.writes) };
 }
 
 function remarkOn(
@@ -130,9 +140,10 @@ export function sinceWhen(
   return since;
 }
 
-function accountWrites(writes: readonly Write[]): WriteAccount[] {
+function accountWrites(machine: Machine, writes: readonly Write[]): WriteAccount[] {
   return writes.map((write, i) => ({
     ...write,
+    by: authorText(machine, write.author),
     lost: writes.slice(i + 1).some((later) => later.channel === write.channel && later.replaces),
   }));
 }

@@ -1,4 +1,5 @@
-import { sweepPoint, type Touch, TOUCHING } from './obstacle.js';
+import { TOUCHING } from '../tolerances.js';
+import { sweepPoint, type Touch } from './obstacle.js';
 import type { World } from './world.js';
 import { isNearMover, placeMovers, separate, sweep } from './world.js';
 

@@ -1,3 +1,4 @@
+import { SPAWN_SLACK } from '../tolerances.js';
 import {
   type CourseFile,
   diagnosticAt,
@@ -290,9 +291,6 @@ export function putMover(mover: Mover, seconds: number, into: Float64Array, at: 
 
 /** Beyond this, doubles no longer hold a micrometre with room to spare. */
 const MAX_EXTENT = 1_000_000;
-
-/** Feet this far inside a solid are no rounding (m). */
-const SPAWN_SLACK = 0.01;
 
 /** How far a point is inside a convex polygon: the least distance to a side; negative outside. */
 function depthIn(polygon: Polygon, x: number, y: number): number {

@@ -4,7 +4,7 @@
  * matter, `world` is all of them, `move` is one tick of motion.
  */
 export * from './shape.js';
-export { type Obstacle, SKIN, TOUCHING, nearness, obstacleOf, sweepPoint } from './obstacle.js';
+export { type Obstacle, nearness, obstacleOf, sweepPoint } from './obstacle.js';
 export { type Field, createField, find } from './broad.js';
 export * from './course.js';
 export * from './world.js';

@@ -1,4 +1,4 @@
-import { TOUCHING } from './obstacle.js';
+import { GRID, LEAVING, NEAR_GRID, REST, TOUCHING } from '../tolerances.js';
 import { type Contact, contactList, contactsAt, separate, sweep, type World } from './world.js';
 
 /** Where a body is and how it moves; feet in metres, velocity in metres a second. */
@@ -12,7 +12,9 @@ export interface Moving {
 /** What counts as ground, and how the body keeps to it. `walkable` is the cosine of the steepest walkable angle. */
 export interface GroundRule {
   walkable: number;
+  /** How far the feet follow a ledge down (m), and the cosine of the sharpest edge that they follow the ground over. */
   snap: number;
+  turn: number;
   /** How high a step the feet climb (m). */
   step: number;
 }
@@ -38,8 +40,6 @@ export interface Sorted {
 
 /** sin 10°, the cosine of 80°: surfaces between walkable and this are steep, then walls up to as far overhanging. */
 const WALL = 0.17364817766693033;
-/** A velocity away from a surface by more than this is leaving it (m/s). */
-const LEAVING = 1e-6;
 const SLIDES = 4;
 
 const sorted: Sorted = { ground: -1, steep: -1, wall: 0, ceiling: false };
@@ -101,12 +101,31 @@ export function moveBody(
   const follows = ground !== undefined && body.vx * ground.nx + body.vy * ground.ny <= LEAVING;
   if (follows) follow(world, stance, body, ground, rule, dt);
   else slide(world, stance, body, rule, dt);
+  settle(world, stance, body);
 }
 
 /** Moves a body seen from above: no ground, it slides along whatever it hits. */
 export function slideBody(world: World, stance: number, body: Moving, dt: number): void {
   separate(world, stance, body);
   slide(world, stance, body, undefined, dt);
+  settle(world, stance, body);
+}
+
+/** Takes away what rounding has left: of a speed that was stopped, and of the place of a body that rests on something. */
+function settle(world: World, stance: number, body: Moving): void {
+  if (Math.abs(body.vx) < REST) body.vx = 0;
+  if (Math.abs(body.vy) < REST) body.vy = 0;
+  const x = onGrid(body.x);
+  const y = onGrid(body.y);
+  if ((x === body.x && y === body.y) || contactsAt(world, stance, body.x, body.y).count === 0) return;
+  body.x = x;
+  body.y = y;
+}
+
+/** A place on the grid when it is within rounding of it. */
+function onGrid(place: number): number {
+  const near = Math.round(place * GRID) / GRID;
+  return Math.abs(near - place) < NEAR_GRID ? near : place;
 }
 
 function follow(
@@ -147,17 +166,27 @@ function follow(
   if (flattest >= 0) {
     nx = world.contacts.nx[flattest]!;
     ny = world.contacts.ny[flattest]!;
-  } else if (flattest === NOTHING && rule.snap > 0) {
-    const touch = sweep(world, stance, body.x, body.y, 0, -rule.snap);
+  } else if (flattest === NOTHING && (rule.snap > 0 || rule.turn < 1)) {
+    const moved = Math.abs(speed) * dt * ny;
+    const steepest = -Math.sqrt(1 - rule.walkable * rule.walkable) / rule.walkable;
+    const reach = rule.snap + fallAway(-nx / ny, steepest * way, way) * moved;
+    const touch = sweep(world, stance, body.x, body.y, 0, -reach);
     if (touch.obstacle !== undefined && touch.ny >= rule.walkable) {
-      body.y -= touch.t * rule.snap;
-      nx = touch.nx;
-      ny = touch.ny;
+      // What the ground fell away over this tick's way is followed whatever the speed; a ledge only so far.
+      const most = rule.snap + fallAway(-nx / ny, -touch.nx / touch.ny, way) * moved + TOUCHING;
+      if (touch.t * reach <= most && nx * touch.nx + ny * touch.ny >= rule.turn) {
+        body.y -= touch.t * reach;
+        nx = touch.nx;
+        ny = touch.ny;
+      }
     }
   }
   body.vx = speed * ny;
   body.vy = speed === 0 ? 0 : speed * -nx;
 }
+
+/** How far ground of another rise (per metre to the right) falls away from the old one, per metre that was moved. */
+const fallAway = (from: number, to: number, way: 1 | -1): number => Math.max(0, way * (from - to));
 
 const NOTHING = -1;
 const SAME = -2;

@@ -1,3 +1,4 @@
+import { GRAZE, SKIN, TOUCHING } from '../tolerances.js';
 import { type Core, cornersOf, convexHull, type Polygon } from './shape.js';
 
 /**
@@ -122,13 +123,6 @@ export interface Touch {
   ny: number;
   obstacle: Obstacle | undefined;
 }
-
-/** A slant below this is no approach but a graze: rounding alone makes as much at a seam between two solids. */
-const GRAZE = 1e-6;
-/** Nearer than this is touching. */
-export const TOUCHING = 1e-9;
-/** Overlap up to this is no collision but left to separation (metres). */
-export const SKIN = 0.001;
 
 const near: Nearness = { distance: 0, nx: 0, ny: 0 };
 

@@ -1,6 +1,7 @@
 import { createField, type Field, find } from './broad.js';
 import { type Course, putMover, type Solid } from './course.js';
-import { nearness, type Obstacle, obstacleOf, SKIN, sweepPoint, type Touch, TOUCHING } from './obstacle.js';
+import { SKIN, TOUCHING } from '../tolerances.js';
+import { nearness, type Obstacle, obstacleOf, sweepPoint, type Touch } from './obstacle.js';
 import { type Core, coreOf, type Part } from './shape.js';
 
 /** A body shape with a name: what a stance is to the world. */

@@ -1,9 +1,7 @@
-import type { Machine, Write } from '../../machine/index.js';
+import { type Author, authorText, type AuthorKind, type Machine, type Write } from '../../machine/index.js';
+import { SAME_SPEED } from '../../tolerances.js';
 import type { TickRecord } from '../../run/index.js';
 import { type Detector, once, type Sign } from './sign.js';
-
-/** Writes that differ by less are no quarrel (m/s). */
-const SAME = 0.05;
 
 /**
  * AG2: what a lane wrote to a channel, or an effect did, was replaced in the same tick by another lane, or by what the
@@ -12,6 +10,9 @@ const SAME = 0.05;
 export const hands: Detector = (machine, records) =>
   once(records.flatMap((record) => lostWrites(record.writes).map((pair) => handSign(machine, record, pair))));
 
+/** What somebody meant to be the value, unlike a rule that only adds to it. */
+const MEANT: ReadonlySet<AuthorKind> = new Set(['do', 'enter', 'exit', 'each', 'hold', 'stance']);
+
 interface Lost {
   write: Write;
   by: Write;
@@ -19,20 +20,24 @@ interface Lost {
 
 function lostWrites(writes: readonly Write[]): Lost[] {
   return writes.flatMap((write, i): Lost[] => {
-    if (write.lane < 0 || !/ (do|enter|exit|each|hold|stance)$/.test(write.author)) return [];
+    if (write.author.lane < 0 || !MEANT.has(write.author.kind)) return [];
     const by = writes
       .slice(i + 1)
       .find(
         (later) =>
-          later.channel === write.channel && later.replaces && later.lane >= 0 && isAnother(write, later),
+          later.channel === write.channel &&
+          later.replaces &&
+          later.author.lane >= 0 &&
+          isAnother(write.author, later.author),
       );
-    return by === undefined || Math.abs(by.value - write.value) < SAME ? [] : [{ write, by }];
+    return by === undefined || Math.abs(by.value - write.value) < SAME_SPEED ? [] : [{ write, by }];
   });
 }
 
 /** Another lane; or, in one lane, what the entered state holds against what was done on the way in. */
-const isAnother = (write: Write, later: Write): boolean =>
-  write.lane !== later.lane || (/ (do|enter)$/.test(write.author) && / (hold|tether)$/.test(later.author));
+const isAnother = (author: Author, later: Author): boolean =>
+  author.lane !== later.lane ||
+  ((author.kind === 'do' || author.kind === 'enter') && (later.kind === 'hold' || later.kind === 'tether'));
 
 /** Channels, as sentences name them. */
 export const CHANNEL_WORDS: Record<Write['channel'], string> = {
@@ -44,12 +49,14 @@ export const CHANNEL_WORDS: Record<Write['channel'], string> = {
 };
 
 function handSign(machine: Machine, { tick, leaves, taken }: TickRecord, { write, by }: Lost): Sign {
-  const lane = machine.lanes[write.lane]!;
-  const state = machine.states[leaves[write.lane]!]!;
-  const crossing = taken.find((t) => t.lane === write.lane)?.crossing;
+  const own = write.author.lane;
+  const lane = machine.lanes[own]!;
+  const state = machine.states[leaves[own]!]!;
+  const crossing = taken.find((t) => t.lane === own)?.crossing;
+  const [first, last] = [write, by].map((w) => authorText(machine, w.author));
   const what = (w: Write): string =>
     w.channel === 'stance' ? machine.stances[w.value]!.name : String(Math.round(w.value * 100) / 100);
-  const other = write.lane === by.lane ? '' : ` of the lane ${machine.lanes[by.lane]!.name}`;
+  const other = own === by.author.lane ? '' : ` of the lane ${machine.lanes[by.author.lane]!.name}`;
   return {
     code: 'AG2',
     lane: lane.name,
@@ -58,16 +65,14 @@ function handSign(machine: Machine, { tick, leaves, taken }: TickRecord, { write
       crossing === undefined
         ? null
         : {
-            from: machine.states[taken.find((t) => t.lane === write.lane)!.from]!.name,
+            from: machine.states[taken.find((t) => t.lane === own)!.from]!.name,
             to: machine.states[crossing.to]!.name,
             index: crossing.index,
           },
-    sentence: `${write.author} and ${by.author}${other} both write ${CHANNEL_WORDS[write.channel]} in one tick: what ${write.author} writes is lost before it moves anything.`,
-    reason: [
-      `${write.author} set ${CHANNEL_WORDS[write.channel]} to ${what(write)}, and ${by.author} to ${what(by)}.`,
-    ],
+    sentence: `${first} and ${last}${other} both write ${CHANNEL_WORDS[write.channel]} in one tick: what ${first} writes is lost before it moves anything.`,
+    reason: [`${first} set ${CHANNEL_WORDS[write.channel]} to ${what(write)}, and ${last} to ${what(by)}.`],
     tick,
     path: crossing?.path ?? state.path,
-    fingerprint: `AG2/${write.channel}/${write.author}/${by.author}`,
+    fingerprint: `AG2/${write.channel}/${first}/${last}`,
   };
 }

@@ -1,4 +1,4 @@
-import type { Machine } from '../../machine/index.js';
+import { authorText, type Machine } from '../../machine/index.js';
 import type { TickRecord } from '../../run/index.js';
 import { type Detector, once, type Sign } from './sign.js';
 
@@ -34,9 +34,11 @@ export const weakLaunch: Detector = (machine, records) =>
       if (before === undefined) return [];
       return record.taken.flatMap((taken, index): Sign[] => {
         const { lane, to } = taken;
-        const author = new RegExp(` → ${machine.states[to]!.name} do$|^${machine.states[to]!.name} enter$`);
         const launch = record.writes.findLast(
-          (w) => w.lane === lane && w.channel === 'vy' && author.test(w.author),
+          ({ channel, author }) =>
+            channel === 'vy' &&
+            author.lane === lane &&
+            ((author.kind === 'do' && author.to === to) || (author.kind === 'enter' && author.state === to)),
         );
         if (launch === undefined || launch.value < 1) return [];
         const rise = record.body.y - before.y;
@@ -47,15 +49,18 @@ export const weakLaunch: Detector = (machine, records) =>
           .slice(record.writes.indexOf(launch) + 1)
           .findLast((w) => w.channel === 'vy' && w.value < 0.5 * launch.value);
         // What the state holds against it is told as two hands.
-        if (later !== undefined && / (hold|tether)$/.test(later.author)) return [];
-        const why = later === undefined ? 'the body stayed on the ground' : `${later.author} took it back`;
+        if (later?.author.kind === 'hold' || later?.author.kind === 'tether') return [];
+        const why =
+          later === undefined
+            ? 'the body stayed on the ground'
+            : `${authorText(machine, later.author)} took it back`;
         const name = machine.states[to]!.name;
         return [
           {
             ...base(machine, 'RK3', record, index),
             sentence: `The launch into ${name} is lost: it sets vy to ${launch.value.toFixed(1)} m/s, and ${why} in the same tick.`,
             reason: [
-              `${launch.author} set vy to ${launch.value.toFixed(2)} m/s, and the feet rose by ${(rise * 100).toFixed(1)} cm.`,
+              `${authorText(machine, launch.author)} set vy to ${launch.value.toFixed(2)} m/s, and the feet rose by ${(rise * 100).toFixed(1)} cm.`,
             ],
             fingerprint: `RK3/${machine.lanes[lane]!.name}/${name}`,
           },
@@ -69,7 +74,7 @@ export const lostMomentum: Detector = (machine, records) =>
   once(
     records.flatMap((record, t): Sign[] => {
       const before = records[t - 1];
-      const isLaunched = record.writes.some((w) => w.lane < 0 && w.channel === 'vx' && w.replaces);
+      const isLaunched = record.writes.some((w) => w.author.lane < 0 && w.channel === 'vx' && w.replaces);
       if (before === undefined || record.taken.length === 0 || isLaunched) return [];
       // What the rules made of the speed, before the body met anything.
       const made = record.writes.findLast((w) => w.channel === 'vx')?.value ?? record.body.vx;

@@ -1,28 +1,43 @@
+import { bounded } from '../../tolerances.js';
 import { contactsAt } from '../../world/index.js';
-import { MAX_PASSING } from '../act.js';
-import type { Channel } from '../definition.js';
-import { MOST_DROPPED, NEVER } from '../situation.js';
+import { MAX_PASSING, putWritten } from '../act.js';
+import type { AuthorKind } from '../author.js';
+import { MOST_DROPPED, NEVER, wantedStance } from '../situation.js';
 import { putCatch } from '../tether.js';
 import { leafOf } from './decide.js';
-import type { Exit, Fast, FastEffect } from './fast.js';
+import type { Exit, Fast, FastEffect, Yieldable } from './fast.js';
 import * as at from './layout.js';
-import { type By, clearLog, isWrittenByAnother, note } from './log.js';
+import { clearLog, isWrittenByAnother, note, withdraw } from './log.js';
 import { middleOfStance } from './senses.js';
 
 /** Step 5, as `act` of the reference: exits, `do`, entries, then `each`; what is chosen is in `fast.chosen`. */
 export function act(fast: Fast, s: Float64Array): void {
-  const { layout, machine, states } = fast;
+  const { layout, machine, states, facts, spent } = fast;
+  forgetYielded(fast);
+  let anySpent = false;
   for (let lane = 0; lane < machine.lanes.length; lane++) {
     let chosen = fast.chosen[lane]!;
+    if (chosen < 0) continue;
+    const elapsed = fast.slots.elapsed[lane]!;
+    const before = facts[elapsed]!;
     for (let i = 0; chosen >= 0 && i < MAX_PASSING; i++) {
       const from = s[layout.leaves + lane]!;
       const exit = fast.exits[from]![chosen]!;
       cross(fast, s, lane, exit);
       const to = s[layout.leaves + lane]!;
       noteTaken(fast, lane, exit.crossing.index, from, to);
-      spendPresses(fast, exit);
-      chosen = machine.states[to]!.passing ? fast.code.first(s, fast.facts, to) : -1;
+      if (exit.spend !== undefined) {
+        exit.spend(facts, spent);
+        anySpent = true;
+      }
+      chosen = -1;
+      if (!machine.states[to]!.passing) continue;
+      // What a passing state sees: the facts of this tick, and that the lane has been there for no time.
+      ownLive(fast);
+      facts[elapsed] = 0;
+      chosen = fast.code.first(s, facts, to);
     }
+    facts[elapsed] = before;
   }
   for (let lane = 0; lane < machine.lanes.length; lane++) {
     const { inward } = states[fast.leaves[lane]!]!;
@@ -31,7 +46,9 @@ export function act(fast: Fast, s: Float64Array): void {
       if (each.length > 0) run(fast, s, each, lane, 'each', inward[i]!, -1);
     }
   }
-  if (fast.anySpent) forgetPresses(fast, s);
+  const wanted = wantedStance(machine, fast.leaves);
+  if (wanted >= 0) s[at.WANTED] = wanted;
+  if (anySpent) forgetPresses(fast, s);
   if (fast.takenCount > 0 || fast.acted) {
     ownLive(fast);
     fast.code.own(s, fast.live, s[at.TICK]!);
@@ -40,19 +57,24 @@ export function act(fast: Fast, s: Float64Array): void {
 
 /** Before the first tick decides, the initial states and their groups are entered, outer to inner. */
 export function enterInitial(fast: Fast, s: Float64Array): void {
-  const { layout, machine, states } = fast;
-  fast.code.own(s, fast.facts, 0);
+  const { layout, machine, states, facts } = fast;
+  fast.code.own(s, facts, 0);
+  forgetYielded(fast);
+  for (let i = 0; i < fast.raised.length; i++) fast.raised[i] = 0;
   for (let lane = 0; lane < machine.lanes.length; lane++) {
     const { inward } = states[s[layout.leaves + lane]!]!;
     for (let i = 0; i < inward.length; i++) {
-      clearLog(fast.log);
       run(fast, s, states[inward[i]!]!.enter, lane, 'enter', inward[i]!, -1);
       // Here effects write to the very facts that are decided on.
-      if (fast.live !== fast.facts) fast.facts.set(fast.live);
+      if (fast.live !== facts) facts.set(fast.live);
     }
   }
   clearLog(fast.log);
-  fast.live = fast.facts;
+  fast.live = facts;
+  for (let i = 0; i < fast.raised.length; i++) {
+    s[layout.events + i] = fast.raised[i]!;
+    facts[fast.slots.events[i]!] = fast.raised[i]!;
+  }
 }
 
 function noteTaken(fast: Fast, lane: number, crossing: number, from: number, to: number): void {
@@ -87,10 +109,9 @@ function cross(fast: Fast, s: Float64Array, lane: number, exit: Exit): void {
     leaving[common] !== crossing.to
   )
     common++;
-  for (let i = leaving.length - 1; i >= common; i--) {
+  for (let i = leaving.length - 1; i >= common; i--)
     run(fast, s, states[leaving[i]!]!.exit, lane, 'exit', leaving[i]!, -1);
-    startRecharging(fast, s, leaving[i]!);
-  }
+  for (let i = leaving.length - 1; i >= common; i--) startRecharging(fast, s, leaving[i]!);
   for (let i = 0; i < leaving.length; i++) s[layout.last + leaving[i]!] = leaf;
   s[layout.leaves + lane] = target;
   fast.leaves[lane] = target;
@@ -100,13 +121,60 @@ function cross(fast: Fast, s: Float64Array, lane: number, exit: Exit): void {
     run(fast, s, states[entering[i]!]!.enter, lane, 'enter', entering[i]!, -1);
   }
   const { stance } = fast.machine.states[target]!;
-  if (stance < 0 || stance === s[at.WANTED] || isYielded(fast, lane, 'stance')) return;
-  s[at.WANTED] = stance;
+  if (stance < 0 || isYielded(fast, lane, 'stance')) return;
+  begin(fast, s, lane, 'stance');
+  end(fast, s, lane, 'stance');
   note(fast.log, 'stance', lane, 'stance', target, -1, true, stance);
 }
 
-const isYielded = (fast: Fast, lane: number, channel: Channel): boolean =>
+/** Whether a lane leaves a channel to another that has written it. */
+const isYielded = (fast: Fast, lane: number, channel: Yieldable): boolean =>
   fast.yields[lane]![channel] && isWrittenByAnother(fast.log, channel, lane);
+
+function forgetYielded({ yielded }: Fast): void {
+  yielded.vx.lane = -1;
+  yielded.vy.lane = -1;
+  yielded.facing.lane = -1;
+  yielded.stance.lane = -1;
+}
+
+/** Before a channel is written: takes back what a yielding lane wrote to it, and keeps what is there for doing so later. */
+function begin(fast: Fast, s: Float64Array, lane: number, channel: Yieldable): void {
+  const earlier = fast.yielded[channel];
+  if (earlier.lane >= 0 && earlier.lane !== lane) takeBack(fast, s, channel);
+  if (!fast.yields[lane]![channel] || earlier.lane === lane) return;
+  earlier.beforeX = s[at.VX]!;
+  earlier.beforeY = s[at.VY]!;
+  earlier.facing = s[at.FACING]!;
+}
+
+/** After a channel was written: keeps what a yielding lane wrote. */
+function end(fast: Fast, s: Float64Array, lane: number, channel: Yieldable): void {
+  if (!fast.yields[lane]![channel]) return;
+  const own = fast.yielded[channel];
+  own.lane = lane;
+  own.afterX = s[at.VX]!;
+  own.afterY = s[at.VY]!;
+}
+
+/** As `takeBack` of the reference. */
+export function takeBack(fast: Fast, s: Float64Array, channel: Yieldable): void {
+  const own = fast.yielded[channel];
+  const { lane } = own;
+  own.lane = -1;
+  const [x, y] = [s[at.VX]!, s[at.VY]!];
+  if (channel === 'facing') s[at.FACING] = own.facing;
+  if (channel === 'vx' || (channel === 'vy' && x === own.afterX)) s[at.VX] = own.beforeX;
+  // As in the reference, the other part is looked at after this one has been put back.
+  if (channel === 'vy' || (channel === 'vx' && y === own.afterY)) s[at.VY] = own.beforeY;
+  if (channel !== 'stance') {
+    ownLive(fast);
+    fast.live[fast.slots.vx] = s[at.VX]!;
+    fast.live[fast.slots.vy] = s[at.VY]!;
+    fast.live[fast.slots.facing] = s[at.FACING]!;
+  }
+  withdraw(fast.log, channel, lane);
+}
 
 /** Cooldowns with `from: exit` begin to recharge when the state that spent them is left. */
 function startRecharging(fast: Fast, s: Float64Array, state: number): void {
@@ -119,26 +187,14 @@ function startRecharging(fast: Fast, s: Float64Array, state: number): void {
   }
 }
 
-function spendPresses(fast: Fast, exit: Exit): void {
-  for (let i = 0; i < exit.presses.length; i++) {
-    const { slot, controls } = exit.presses[i]!;
-    if (fast.live[slot] === 0) continue;
-    fast.anySpent = true;
-    for (let k = 0; k < controls.length; k++) fast.spent[controls[k]!] = 1;
-  }
-}
-
-/** A press that opened a crossing is no longer remembered. */
+/** A press that opened a crossing is no longer remembered by any other. */
 function forgetPresses(fast: Fast, s: Float64Array): void {
-  const { presses, spent, layout, machine } = fast;
+  const { presses, spent, layout } = fast;
   for (let i = 0; i < presses.length; i++) {
     const controls = presses[i]!;
-    for (let k = 0; k < controls.length; k++)
-      if (spent[controls[k]!] === 1)
-        s[layout.memories + i] = machine.memories[i]!.mode === 'within' ? NEVER : 0;
+    for (let k = 0; k < controls.length; k++) if (spent[controls[k]!] === 1) s[layout.memories + i] = NEVER;
   }
   spent.fill(0);
-  fast.anySpent = false;
 }
 
 function run(
@@ -146,27 +202,28 @@ function run(
   s: Float64Array,
   effects: readonly FastEffect[],
   lane: number,
-  by: By,
+  kind: AuthorKind,
   who: number,
   to: number,
 ): void {
-  for (let i = 0; i < effects.length; i++) perform(fast, s, effects[i]!, lane, by, who, to);
+  for (let i = 0; i < effects.length; i++) perform(fast, s, effects[i]!, lane, kind, who, to);
 }
 
 const hold = { x: 0, y: 0, mover: -1 };
+const underfoot = { nx: 0, ny: 0 };
 
 function perform(
   fast: Fast,
   s: Float64Array,
   { effect, value, slot }: FastEffect,
   lane: number,
-  by: By,
+  kind: AuthorKind,
   who: number,
   to: number,
 ): void {
   const { layout, machine } = fast;
   if (effect.kind === 'face') {
-    face(fast, s, effect.way, effect.slot, lane, by, who, to);
+    face(fast, s, effect.way, effect.slot, lane, kind, who, to);
     return;
   }
   fast.acted = true;
@@ -174,18 +231,28 @@ function perform(
     case 'velocity': {
       const { channel, op } = effect;
       if (isYielded(fast, lane, channel)) return;
-      const place = channel === 'vx' ? at.VX : at.VY;
-      s[place] = combined(op, s[place]!, value!(fast.live));
+      begin(fast, s, lane, channel);
+      const { body } = fast;
+      body.vx = s[at.VX]!;
+      body.vy = s[at.VY]!;
+      underfoot.nx = s[at.GROUND_NX]!;
+      underfoot.ny = s[at.GROUND_NY]!;
+      putWritten(body, channel, op, value!(fast.live), s[at.GROUND] === 0 ? undefined : underfoot);
+      s[at.VX] = body.vx;
+      s[at.VY] = body.vy;
       ownLive(fast);
-      fast.live[slot] = s[place];
-      note(fast.log, channel, lane, by, who, to, op === ':=', s[place]);
+      fast.live[fast.slots.vx] = body.vx;
+      fast.live[fast.slots.vy] = body.vy;
+      end(fast, s, lane, channel);
+      note(fast.log, channel, lane, kind, who, to, op === ':=', body[channel]);
       return;
     }
     case 'variable': {
-      const { kind, max } = machine.variables[effect.variable]!;
+      const { kind: sort, max } = machine.variables[effect.variable]!;
+      const isCount = sort === 'count';
       const place = layout.variables + effect.variable;
       const next = combined(effect.op, s[place]!, value!(fast.live));
-      s[place] = kind === 'count' ? Math.max(0, Math.min(max, Math.floor(next))) : next;
+      s[place] = isCount ? Math.max(0, Math.min(max, Math.floor(next))) : bounded(next);
       ownLive(fast);
       fast.live[slot] = s[place];
       return;
@@ -241,7 +308,7 @@ function face(
   way: 'left' | 'right' | 'turn' | 'away' | 'axis',
   slot: number,
   lane: number,
-  by: By,
+  kind: AuthorKind,
   who: number,
   target: number,
 ): void {
@@ -250,12 +317,16 @@ function face(
   else if (way === 'turn') to = -s[at.FACING]!;
   else if (way === 'away') to = -s[at.WALL]!;
   else to = way === 'left' ? -1 : 1;
-  if (to === 0 || to === s[at.FACING] || isYielded(fast, lane, 'facing')) return;
-  s[at.FACING] = to < 0 ? -1 : 1;
-  fast.acted = true;
-  ownLive(fast);
-  fast.live[fast.slots.facing] = s[at.FACING];
-  note(fast.log, 'facing', lane, by, who, target, true, s[at.FACING]);
+  if (to === 0 || isYielded(fast, lane, 'facing')) return;
+  begin(fast, s, lane, 'facing');
+  if (to !== s[at.FACING]) {
+    s[at.FACING] = to < 0 ? -1 : 1;
+    fast.acted = true;
+    ownLive(fast);
+    fast.live[fast.slots.facing] = s[at.FACING];
+  }
+  end(fast, s, lane, 'facing');
+  note(fast.log, 'facing', lane, kind, who, target, true, s[at.FACING]!);
 }
 
 function spendCharge(

@@ -1,15 +1,19 @@
 import { DEFAULT_GROUND } from '../motion-rules.js';
-import { leafFrom, NEVER, type Situation } from '../situation.js';
+import { dropThrough, placeMovers } from '../../world/index.js';
+import { leafFrom, NEVER, type Situation, wantedStance } from '../situation.js';
 import type { Fast } from './fast.js';
 import * as at from './layout.js';
 import { settle } from './move.js';
 
 /** The situation before the first tick, at a place, as `startSituation` of the reference. */
 export function startFast(fast: Fast, place: { x: number; y: number; facing: 1 | -1 }): Float64Array {
-  const { layout, machine, body } = fast;
+  const { layout, machine, world, body } = fast;
   const s = new Float64Array(layout.size);
+  // A world that was used before still stands as its last run left it.
+  placeMovers(world, 0);
+  dropThrough(world, []);
   const leaves = machine.lanes.map((lane) => leafFrom(machine, lane.initial));
-  const stance = leaves.map((leaf) => machine.states[leaf]!.stance).find((i) => i >= 0) ?? 0;
+  const stance = Math.max(0, wantedStance(machine, leaves));
   s[at.X] = place.x;
   s[at.Y] = place.y;
   s[at.FACING] = place.facing;
@@ -39,7 +43,7 @@ export function startFast(fast: Fast, place: { x: number; y: number; facing: 1 |
   );
   const rule = leaves.map((leaf) => machine.states[leaf]!.motion.ground).find((g) => g !== undefined);
   Object.assign(body, { x: place.x, y: place.y, vx: 0, vy: 0 });
-  settle(fast, s, (rule ?? DEFAULT_GROUND).walkable, false);
+  settle(fast, s, (rule ?? DEFAULT_GROUND).walkable, machine.plane === 'above');
   return s;
 }
 
@@ -69,6 +73,7 @@ export function bufferOf(fast: Fast, r: Situation): Float64Array {
   s[at.WALL] = wall;
   s[at.CEILING] = Number(ceiling);
   s[at.CRUSHED] = Number(r.crushed);
+  s[at.CRAMPED] = Number(r.cramped);
   s[at.GROUND_Y] = r.groundY;
   s[at.AIR_TICKS] = r.airTicks;
   s[at.IN_ZONES] = r.zones.length + r.launched.length > 0 ? 1 : 0;

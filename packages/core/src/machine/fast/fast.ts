@@ -1,4 +1,4 @@
-import { type Expression, visit } from '../../notation/index.js';
+import type { Expression } from '../../notation/index.js';
 import type { Moving, World } from '../../world/index.js';
 import {
   type Channel,
@@ -11,6 +11,7 @@ import {
 import { exitsOf } from '../decide.js';
 import { slotOf } from '../facts.js';
 import { leafFrom } from '../situation.js';
+import { takeBack } from './act.js';
 import { leafOf } from './decide.js';
 import { generate, type Generated, isResumed } from './generate.js';
 import { type Layout, layoutOf } from './layout.js';
@@ -40,7 +41,7 @@ export interface Fast {
   leaves: Int32Array;
   /** For each lane the channels that it leaves to others. */
   yields: Record<Channel, boolean>[];
-  /** For each memory the controls whose press it remembers. */
+  /** For each memory the controls whose press it remembers for a crossing. */
   presses: number[][];
   log: Log;
   /** Crossings taken in the last tick: lane, crossing, from and to of each, one after the other. */
@@ -52,7 +53,6 @@ export interface Fast {
   raised: Uint8Array;
   /** Controls whose press was spent in this tick. */
   spent: Uint8Array;
-  anySpent: boolean;
   /** For each lane the exit it takes in this tick, by its place among those of the leaf; −1 none. */
   chosen: Int32Array;
   /** The body while it is worked on. */
@@ -64,8 +64,25 @@ export interface Fast {
   acted: boolean;
   /** The ability that each zone unlocks, −1 none. */
   unlocks: number[];
-  slots: { vx: number; vy: number; facing: number };
+  /** What a yielding lane has written to a channel in this tick, to be taken back when another lane writes it. */
+  yielded: Record<Yieldable, Yielded>;
+  slots: { vx: number; vy: number; facing: number; elapsed: number[]; events: number[] };
 }
+
+/** Channels that a lane may have to take back. */
+export type Yieldable = Exclude<Channel, 'gravity'>;
+
+/** The lane, −1 for none; what was there before it wrote, and what it wrote. */
+export interface Yielded {
+  lane: number;
+  beforeX: number;
+  beforeY: number;
+  facing: number;
+  afterX: number;
+  afterY: number;
+}
+
+const noneYielded = (): Yielded => ({ lane: -1, beforeX: 0, beforeY: 0, facing: 0, afterX: 0, afterY: 0 });
 
 /** A crossing as one leaf considers it. */
 export interface Exit {
@@ -77,8 +94,8 @@ export interface Exit {
   /** The leaf it leads to, where that is always the same. */
   target: FastState | undefined;
   effects: FastEffect[];
-  /** Memories and presses in the guard by slot, with the controls that each spends. */
-  presses: { slot: number; controls: number[] }[];
+  /** Marks the controls whose press made the guard hold; undefined where it asks for none. */
+  spend: ((f: Float64Array, spent: Uint8Array) => void) | undefined;
 }
 
 export interface FastState {
@@ -148,7 +165,7 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
       unlocked: unlockedSlot(crossing.ability),
       target: isResumed(machine, crossing.to) ? undefined : states[leafFrom(machine, crossing.to)],
       effects: effectsOf(crossing.do),
-      presses: pressesIn(machine, crossing.when),
+      spend: undefined,
     })),
   );
   const exits = machine.states.map((state) =>
@@ -162,13 +179,24 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
   const all = exits.flat();
   const log = createLog(options.log ?? options.allFacts === true);
   const body = { x: 0, y: 0, vx: 0, vy: 0 };
+  const yielded: Fast['yielded'] = {
+    vx: noneYielded(),
+    vy: noneYielded(),
+    facing: noneYielded(),
+    stance: noneYielded(),
+  };
   const code = generate(machine, layout, senses, log, body, {
     exits,
     guards: all.map((exit) => exit.crossing.when),
     values,
     isOpen: (s, leaf, i) => isRoomy(fast, s, exits[leaf]![i]!),
+    yielded,
+    takeBack: (s, channel) => takeBack(fast, s, channel),
   });
-  all.forEach((exit, i) => (exit.guard = code.guards[i]!));
+  all.forEach((exit, i) => {
+    exit.guard = code.guards[i]!;
+    exit.spend = code.spends[i];
+  });
   written.forEach((effect, i) => (effect.value = code.values[i]!));
   const { facts } = senses;
   const fast: Fast = {
@@ -198,7 +226,6 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
     tiedCount: 0,
     raised: new Uint8Array(machine.events.length),
     spent: new Uint8Array(machine.controls.length),
-    anySpent: false,
     chosen: new Int32Array(machine.lanes.length),
     body,
     inside: [],
@@ -209,7 +236,10 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
       vx: slotOf(machine.facts, 'vx'),
       vy: slotOf(machine.facts, 'vy'),
       facing: slotOf(machine.facts, 'facing'),
+      events: machine.events.map((event) => slotOf(machine.facts, 'event', event)),
+      elapsed: machine.lanes.map((lane) => slotOf(machine.facts, 'laneElapsed', lane.name)),
     },
+    yielded,
   };
   return fast;
 }
@@ -233,19 +263,4 @@ function writtenSlot(machine: Machine, effect: Effect): number {
   if ((effect.kind === 'spend' || effect.kind === 'refill') && effect.what === 'count')
     return slotOf(machine.facts, 'variable', machine.variables[effect.index]!.name);
   return -1;
-}
-
-/** What in a guard spends a press when it held: a memory those it remembers, `pressed` its own. */
-function pressesIn(machine: Machine, when: Expression | undefined): Exit['presses'] {
-  const presses: Exit['presses'] = [];
-  if (when === undefined) return presses;
-  visit(when, (e) => {
-    if (e.kind === 'memory') {
-      const names = machine.memories.find((m) => m.slot === e.slot)?.presses ?? [];
-      presses.push({ slot: e.slot, controls: names.map((name) => controlNamed(machine, name)) });
-    }
-    if (e.kind === 'fact' && e.ref.fact === 'pressed')
-      presses.push({ slot: e.slot, controls: [controlNamed(machine, e.ref.of!)] });
-  });
-  return presses;
 }

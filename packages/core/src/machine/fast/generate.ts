@@ -1,8 +1,9 @@
+import { bounded } from '../../tolerances.js';
 import type { Expression } from '../../notation/index.js';
 import type { Moving } from '../../world/index.js';
 import type { Machine } from '../definition.js';
 import { NEVER } from '../situation.js';
-import type { Exit } from './fast.js';
+import type { Exit, Yieldable, Yielded } from './fast.js';
 import { type Layout, TICK } from './layout.js';
 import type { Log } from './log.js';
 import { motionHelpers } from './motion.js';
@@ -30,6 +31,8 @@ export interface Generated {
   motion(s: Float64Array, f: Float64Array): void;
   /** For each guard given, whether it holds. */
   guards: ((f: Float64Array) => boolean)[];
+  /** For each guard given, what marks the controls whose press made it hold; undefined where it asks for none. */
+  spends: (((f: Float64Array, spent: Uint8Array) => void) | undefined)[];
   /** For each expression of an effect given, its value. */
   values: ((f: Float64Array) => number)[];
 }
@@ -40,6 +43,8 @@ export interface Parts {
   guards: (Expression | undefined)[];
   values: Expression[];
   isOpen: (s: Float64Array, leaf: number, exit: number) => boolean;
+  yielded: Record<Yieldable, Yielded>;
+  takeBack: (s: Float64Array, channel: Yieldable) => void;
 }
 
 export function generate(
@@ -56,7 +61,10 @@ export function generate(
     ...senseHelpers(senses),
     ...motionHelpers(senses, log, body),
     ask: senses.ask,
+    bounded,
     isOpen: parts.isOpen,
+    yielded: parts.yielded,
+    takeBack: parts.takeBack,
   };
   const fills = (list: readonly Cheap[]): string =>
     list.map(({ slot, source }) => `f[${slot}] = ${source};`).join('\n');
@@ -90,6 +98,7 @@ ${made(
   parts.guards.map((e) => (e === undefined ? 'true' : truthSource(e, w))),
   'f',
 )},
+spends: [${parts.guards.map((e) => spendSource(machine, e, w)).join(',\n')}],
 ${made(
   'values',
   parts.values.map((e) => valueSource(e, w)),
@@ -101,27 +110,28 @@ ${made(
 }
 
 function clocksSource(machine: Machine, layout: Layout, w: Writer): string {
-  const lines: string[] = [];
-  const remember = (i: number): string => {
-    const { mode, ticks, slot } = machine.memories[i]!;
-    return `f[${slot}] = s[${layout.memories + i}] ${mode === 'within' ? '<' : '>='} ${ticks} ? 1 : 0;`;
-  };
-  // `runs` sees all but the senses as the last tick left it.
-  const guarded = machine.timers.flatMap((t, i) =>
-    t.runs === undefined ? [] : [`s[${layout.timers + i}] > 0`],
-  );
+  const { memories, timers, cooldowns, variables } = machine;
+  const lines: string[] = memories.map((_, i) => `const m${i} = s[${layout.memories + i}];`);
+  /** What the memories are one tick after what they were, on the facts as they are by now. */
+  const remembered = memories.flatMap(({ mode, of, ticks, slot }, i) => {
+    const [since, over] = mode === 'within' ? [truthSource(of, w), '<'] : [`!${truthSource(of, w)}`, '>='];
+    const count = `s[${layout.memories + i}]`;
+    return [
+      `${count} = ${since} ? 0 : Math.min(m${i} + 1, ${NEVER});`,
+      `f[${slot}] = ${count} ${over} ${ticks} ? 1 : 0;`,
+    ];
+  });
+  // No time has passed before the first tick.
+  lines.push(`if (s[${TICK}] !== 0) {`);
+  const guarded = timers.flatMap((t, i) => (t.runs === undefined ? [] : [`s[${layout.timers + i}] > 0`]));
+  // `runs` sees this tick's senses, with the clocks as the last tick left them.
   if (guarded.length > 0)
-    lines.push(
-      `if (${guarded.join(' || ')}) {`,
-      `own(s, f, s[${TICK}] - 1);`,
-      ...machine.memories.map((_, i) => remember(i)),
-      '}',
-    );
-  machine.timers.forEach(({ runs }, i) => {
+    lines.push(`if (${guarded.join(' || ')}) {`, `own(s, f, s[${TICK}] - 1);`, ...remembered, '}');
+  timers.forEach(({ runs }, i) => {
     const left = `s[${layout.timers + i}]`;
     lines.push(`if (${left} > 0${runs === undefined ? '' : ` && ${truthSource(runs, w)}`}) ${left}--;`);
   });
-  machine.cooldowns.forEach(({ order, charges, ticks }, i) => {
+  cooldowns.forEach(({ order, charges, ticks }, i) => {
     const clock = `s[${layout.clocks + i}]`;
     const now = `s[${layout.charges + i}]`;
     lines.push(`if (${clock} !== 0 && --${clock} <= 0) {
@@ -129,14 +139,10 @@ ${now} = ${order === 'together' ? charges : `${now} + 1`};
 if (${now} < ${charges}) ${clock} = ${ticks};
 }`);
   });
-  lines.push(`own(s, f, s[${TICK}]);`);
-  machine.memories.forEach(({ mode, of }, i) => {
-    const count = `s[${layout.memories + i}]`;
-    const again = mode === 'within' ? truthSource(of, w) : `!${truthSource(of, w)}`;
-    lines.push(`${count} = ${again} ? 0 : Math.min(${count} + 1, ${NEVER});`, remember(i));
-  });
+  lines.push('}', `own(s, f, s[${TICK}]);`, ...remembered);
+  if ([...cooldowns, ...variables].every(({ refill }) => refill === undefined)) return lines.join('\n');
   lines.push('let changed = false;');
-  machine.cooldowns.forEach(({ refill, charges }, i) => {
+  cooldowns.forEach(({ refill, charges }, i) => {
     if (refill === undefined) return;
     const now = `s[${layout.charges + i}]`;
     lines.push(`if (${truthSource(refill, w)}) {
@@ -144,14 +150,67 @@ if (${now} !== ${charges}) { ${now} = ${charges}; changed = true; }
 s[${layout.clocks + i}] = 0;
 }`);
   });
-  machine.variables.forEach(({ refill, kind, max, initial }, i) => {
+  variables.forEach(({ refill, kind, max, initial }, i) => {
     if (refill === undefined) return;
     const now = `s[${layout.variables + i}]`;
     const full = numberSource(kind === 'count' ? max : initial);
     lines.push(`if (${truthSource(refill, w)} && ${now} !== ${full}) { ${now} = ${full}; changed = true; }`);
   });
-  lines.push(`if (changed) own(s, f, s[${TICK}]);`);
+  lines.push('if (changed) {', `own(s, f, s[${TICK}]);`, ...remembered, '}');
   return lines.join('\n');
+}
+
+/** What marks the presses that made a guard hold, as `pressesUsed` of the reference finds them. */
+function spendSource(machine: Machine, guard: Expression | undefined, w: Writer): string {
+  const mark = (controls: readonly string[]): string =>
+    controls.map((name) => `spent[${machine.controls.findIndex((c) => c.name === name)}] = 1;`).join(' ');
+  const used = (e: Expression): string => {
+    switch (e.kind) {
+      case 'fact':
+        return e.ref.fact === 'pressed' ? mark([e.ref.of!]) : '';
+      case 'memory':
+        return mark(e.presses);
+      case 'choice': {
+        const [then, otherwise] = [used(e.then), used(e.otherwise)];
+        return then + otherwise === ''
+          ? ''
+          : `if (${truthSource(e.when, w)}) { ${then} } else { ${otherwise} }`;
+      }
+      case 'logic':
+        if (e.op === 'and') return e.parts.map(used).join(' ');
+        return usedOfAny(e.parts);
+      default:
+        return '';
+    }
+  };
+  /** Nothing when a part holds without a press, else what the first part that holds used. */
+  const usedOfAny = (parts: readonly Expression[]): string => {
+    if (parts.every((part) => used(part) === '')) return '';
+    const free = parts.map((part) => `(${truthSource(part, w)} && !(${pressSource(part, w)}))`);
+    const first = parts.map((part) => `if (${truthSource(part, w)}) { ${used(part)} }`);
+    return `if (!(${free.join(' || ')})) { ${first.join(' else ')} }`;
+  };
+  const source = guard === undefined ? '' : used(guard);
+  return source === '' ? 'undefined' : `(f, spent) => { ${source} }`;
+}
+
+/** Whether an expression that holds used a press, as a condition. */
+function pressSource(e: Expression, w: Writer): string {
+  switch (e.kind) {
+    case 'fact':
+      return String(e.ref.fact === 'pressed');
+    case 'memory':
+      return String(e.presses.length > 0);
+    case 'choice':
+      return `(${truthSource(e.when, w)} ? ${pressSource(e.then, w)} : ${pressSource(e.otherwise, w)})`;
+    case 'logic': {
+      if (e.op === 'and') return `(${e.parts.map((part) => pressSource(part, w)).join(' || ')})`;
+      const free = e.parts.map((part) => `(${truthSource(part, w)} && !(${pressSource(part, w)}))`);
+      return `!(${free.join(' || ')})`;
+    }
+    default:
+      return 'false';
+  }
 }
 
 /** The exits of a leaf, tried in order. Where a group resumes, what an exit leads to is asked when it is open. */

@@ -28,7 +28,9 @@ export const GROUND_Y = 21;
 export const AIR_TICKS = 22;
 /** Whether some zone is entered or has launched: else nothing need be asked of them. */
 export const IN_ZONES = 23;
-const FIRST = 24;
+/** Whether there was no room for the stance that is asked for. */
+export const CRAMPED = 24;
+const FIRST = 25;
 
 /** A zone's number in a situation: these bits added. */
 export const INSIDE = 1;

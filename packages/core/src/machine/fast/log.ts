@@ -1,24 +1,6 @@
-import type { World } from '../../world/index.js';
-import type { Write } from '../act.js';
-import type { Channel, Machine } from '../definition.js';
-
-/** What of a state, or of a zone, writes. */
-export type By =
-  | 'do'
-  | 'exit'
-  | 'enter'
-  | 'each'
-  | 'stance'
-  | 'drive'
-  | 'hold'
-  | 'push'
-  | 'gravity'
-  | 'slip'
-  | 'tether'
-  | 'drag'
-  | 'zone launch'
-  | 'zone wind'
-  | 'zone drag';
+import type { Course } from '../../world/index.js';
+import type { Author, AuthorKind, Write } from '../author.js';
+import type { Channel } from '../definition.js';
 
 /** Which lanes wrote a channel in this tick. */
 const NOBODY = -1;
@@ -35,8 +17,8 @@ export interface Log {
   count: number;
   channel: Channel[];
   lane: number[];
-  by: By[];
-  /** The state or zone that writes; for `do` the state it comes from, and in `to` the one it leads to. */
+  kind: AuthorKind[];
+  /** The state that writes, or the zone where no lane does; for `do` the state that was left, and in `to` the entered one. */
   who: number[];
   to: number[];
   replaces: boolean[];
@@ -52,7 +34,7 @@ export const createLog = (on: boolean): Log => ({
   count: 0,
   channel: [],
   lane: [],
-  by: [],
+  kind: [],
   who: [],
   to: [],
   replaces: [],
@@ -63,7 +45,7 @@ export function note(
   log: Log,
   channel: Channel,
   lane: number,
-  by: By,
+  kind: AuthorKind,
   who: number,
   to: number,
   replaces: boolean,
@@ -80,7 +62,7 @@ export function note(
   const i = log.count++;
   log.channel[i] = channel;
   log.lane[i] = lane;
-  log.by[i] = by;
+  log.kind[i] = kind;
   log.who[i] = who;
   log.to[i] = to;
   log.replaces[i] = replaces;
@@ -103,19 +85,38 @@ export function isWrittenByAnother(log: Log, channel: Channel, lane: number): bo
   return by !== NOBODY && by !== lane;
 }
 
-/** The writes as the reference machine tells them. */
-export const writesOf = (log: Log, machine: Machine, world: World): Write[] =>
+/** Forgets what one lane wrote to a channel in this tick; nobody else has written it. */
+export function withdraw(log: Log, channel: 'vx' | 'vy' | 'facing' | 'stance', lane: number): void {
+  log[channel] = NOBODY;
+  let kept = 0;
+  for (let i = 0; i < log.count; i++) {
+    if (log.channel[i] === channel && log.lane[i] === lane) continue;
+    log.channel[kept] = log.channel[i]!;
+    log.lane[kept] = log.lane[i]!;
+    log.kind[kept] = log.kind[i]!;
+    log.who[kept] = log.who[i]!;
+    log.to[kept] = log.to[i]!;
+    log.replaces[kept] = log.replaces[i]!;
+    log.value[kept] = log.value[i]!;
+    kept++;
+  }
+  log.count = kept;
+}
+
+/** The writes as the reference machine records them. */
+export const writesOf = (log: Log, course: Course): Write[] =>
   Array.from({ length: log.count }, (_, i) => ({
     channel: log.channel[i]!,
-    lane: log.lane[i]!,
-    author: authorOf(machine, world, log.by[i]!, log.who[i]!, log.to[i]!),
+    author: authorOf(log, i, course),
     replaces: log.replaces[i]!,
     value: log.value[i]!,
   }));
 
-function authorOf(machine: Machine, world: World, by: By, who: number, to: number): string {
-  if (by.startsWith('zone ')) return `${world.course.zones[who]!.name} ${by.slice(5)}`;
-  if (who < 0) return by;
-  const { name } = machine.states[who]!;
-  return by === 'do' ? `${name} → ${machine.states[to]!.name} do` : `${name} ${by}`;
+const OF_ZONES: ReadonlySet<AuthorKind> = new Set(['launch', 'wind', 'zone drag']);
+
+function authorOf(log: Log, i: number, course: Course): Author {
+  const kind = log.kind[i]!;
+  const lane = log.lane[i]!;
+  if (OF_ZONES.has(kind)) return { kind, lane, state: -1, to: -1, zone: course.zones[log.who[i]!]!.name };
+  return { kind, lane, state: log.who[i]!, to: log.to[i]! };
 }

@@ -1,34 +1,43 @@
 import type { Expression } from '../../notation/index.js';
-import type { Channel, Machine, Motion } from '../definition.js';
-import { LEAVING, SLACK } from '../motion.js';
+import { LEAVING, TETHER_SLACK } from '../../tolerances.js';
+import type { Channel, GravityRule, Machine, Motion } from '../definition.js';
+import { moves } from '../motion.js';
+import { decay } from '../trigonometry.js';
 import * as at from './layout.js';
 import { numberSource, truthSource, valueSource, type Writer } from './source.js';
 
 /**
  * Step 6 as source text, as `applyMotion` of the reference: zones, then the rules of the active states in lane order,
  * turn the velocity into this tick's. It works on locals: `vx`, `vy`, whether they are held (`hx`, `hy`), the leaves
- * (`l0`, `l1`, …) and the lane whose gravity rule counts (`pull`); `f` are the facts as effects have left them.
+ * (`l0`, `l1`, …), what lanes keep to themselves (`kx0`, `ky0`, `kg0`, …), the lane whose gravity rule counts (`pull`)
+ * and whether the body stands; `f` are the facts as effects have left them.
  */
 export function motionSource(machine: Machine, layout: at.Layout, w: Writer): string {
   const m: Maker = { machine, w, dt: numberSource(machine.dt), yielded: yieldedChannels(machine) };
   const lanes = machine.lanes.map((lane) => lane.index);
   return `(s, f) => {
+${lanes.map((lane) => `const l${lane} = s[${layout.leaves + lane}];`).join('\n')}
+${takeBackSource(m)}
 let vx = s[${at.VX}], vy = s[${at.VY}], hx = false, hy = false, pull = -1;
+${lanes.flatMap((lane) => keepSources(m, lane)).join('\n')}
+${lanes.map((lane) => switchSource(m, lane, (leaf) => (machine.states[leaf]!.motion.gravity === undefined ? '' : `if (${keeps(m, lane, 'gravity') ?? 'true'}) pull = ${lane};`))).join('\n')}
+const nx = s[${at.GROUND_NX}], ny = s[${at.GROUND_NY}];
+let stands = s[${at.GROUND}] !== 0 && vx * nx + vy * ny <= ${LEAVING};
+if (stands) {
+${liftSource(m)}
+}
 if (s[${at.IN_ZONES}] !== 0) {
 body.vx = vx; body.vy = vy;
-blow(s);
+blow(s, stands, nx, ny);
 vx = body.vx; vy = body.vy;
 }
-const nx = s[${at.GROUND_NX}], ny = s[${at.GROUND_NY}];
-const stands = s[${at.GROUND}] !== 0 && vx * nx + vy * ny <= ${LEAVING};
-${lanes.map((lane) => `const l${lane} = s[${layout.leaves + lane}];`).join('\n')}
 ${lanes.map((lane) => switchSource(m, lane, (leaf) => ruleSource(m, lane, leaf))).join('\n')}
 ${machine.gravity === 0 ? '' : `if (!stands && !hy) {\n${fallSource(m)}\n}`}
 if (!stands && s[${at.STEEP}] !== 0) {
 ${lanes.map((lane) => switchSource(m, lane, (leaf) => slipSource(m, lane, leaf))).join('\n')}
 }
 ${lanes.map((lane) => switchSource(m, lane, (leaf) => lastSource(m, lane, leaf))).join('\n')}
-body.vx = vx; body.vy = vy;
+body.vx = bounded(vx); body.vy = bounded(vy);
 }`;
 }
 
@@ -64,50 +73,114 @@ function noted(
   return yielded.has(channel) ? call : `if (log.on) ${call}`;
 }
 
-/** A condition under which a lane keeps a channel to itself; undefined when always. */
-function keepsSource(m: Maker, lane: number, channel: 'vx' | 'vy' | 'gravity'): string | undefined {
-  const { lanes, states } = m.machine;
-  if (!lanes[lane]!.yields.includes(channel)) return undefined;
-  const moves = ({ drive, hold, push, gravity }: Motion): boolean =>
-    channel === 'gravity'
-      ? gravity !== undefined
-      : channel === 'vx'
-        ? drive !== undefined || hold?.vx !== undefined || push?.x !== undefined
-        : hold?.vy !== undefined || push?.y !== undefined;
+/** A condition: the active state of another lane moves a channel. Of lanes that all yield it, the first one keeps it. */
+function movedSource({ machine }: Maker, lane: number, channel: 'vx' | 'vy' | 'gravity'): string {
+  const { lanes, states, plane } = machine;
   const others = lanes
-    .filter((other) => other.index !== lane)
-    .flatMap((other) =>
-      other.states
-        .filter((leaf) => states[leaf]!.members.length === 0 && moves(states[leaf]!.motion))
-        .map((leaf) => `l${other.index} === ${leaf}`),
+    .filter(({ index, yields }) => index !== lane && (index < lane || !yields.includes(channel)))
+    .flatMap(({ index, states: leaves }) =>
+      leaves
+        .filter((leaf) => states[leaf]!.members.length === 0)
+        .filter((leaf) => moves(states[leaf]!.motion, channel, plane === 'above'))
+        .map((leaf) => `l${index} === ${leaf}`),
     );
-  if (channel !== 'gravity') others.push(`isWrittenByAnother(log, '${channel}', ${lane})`);
-  return others.length === 0 ? undefined : `!(${others.join(' || ')})`;
+  return others.join(' || ') || 'false';
+}
+
+/** A lane takes back what its effects wrote to a channel that it yields, where another lane's state moves it. */
+const takeBackSource = (m: Maker): string =>
+  m.machine.lanes
+    .flatMap(({ index, yields }) =>
+      (['vx', 'vy'] as const)
+        .filter((channel) => yields.includes(channel))
+        .map((channel) => ({ channel, lane: index })),
+    )
+    .sort((a, b) => a.channel.localeCompare(b.channel))
+    .map(
+      ({ channel, lane }) =>
+        `if (yielded.${channel}.lane === ${lane} && (${movedSource(m, lane, channel)})) takeBack(s, '${channel}');`,
+    )
+    .join('\n');
+
+/** What is settled before any rule writes: which of the channels that it yields a lane keeps in this tick. */
+const keepSources = (m: Maker, lane: number): string[] =>
+  (['vx', 'vy', 'gravity'] as const)
+    .filter((channel) => m.machine.lanes[lane]!.yields.includes(channel))
+    .map((channel) => {
+      const written = channel === 'gravity' ? '' : ` || isWrittenByAnother(log, '${channel}', ${lane})`;
+      return `const ${keeps(m, lane, channel)!} = !(${movedSource(m, lane, channel)}${written});`;
+    });
+
+/** The local that says whether a lane keeps a channel; undefined where it never yields it. */
+const keeps = ({ machine }: Maker, lane: number, channel: 'vx' | 'vy' | 'gravity'): string | undefined =>
+  machine.lanes[lane]!.yields.includes(channel)
+    ? `k${{ vx: 'x', vy: 'y', gravity: 'g' }[channel]}${lane}`
+    : undefined;
+
+/** A body that pushes and winds lift more strongly than gravity holds it down does not stand. */
+function liftSource(m: Maker): string {
+  const { lanes, gravity } = m.machine;
+  const g = numberSource(gravity);
+  const adds = lanes.map(({ index }) =>
+    switchSource(m, index, (leaf) => {
+      const { hold, push } = m.machine.states[leaf]!.motion;
+      const holds = hold?.vy === undefined ? '' : 'holdsVy = true;';
+      const lifts = push?.y === undefined ? '' : `lift += ${valueSource(push.y, m.w)};`;
+      return holds + lifts === '' ? '' : `if (${both(keeps(m, index, 'vy'))}) { ${holds} ${lifts} }`;
+    }),
+  );
+  const weights = lanes.map(({ index }) => {
+    const source = switchSource(m, index, (leaf) => {
+      const rule = m.machine.states[leaf]!.motion.gravity;
+      return rule === undefined ? '' : `weight = ${g} * ${scaleSource(m, rule)};`;
+    });
+    return source === '' ? '' : `case ${index}:\n${source}\nbreak;`;
+  });
+  return `let lift = s[${at.IN_ZONES}] !== 0 ? windUp(s) : 0, holdsVy = false;
+${adds.join('\n')}
+if (!holdsVy && lift > 0) {
+let weight = ${g};
+switch (pull) {\n${weights.join('\n')}\n}
+stands = lift <= weight;
+}`;
+}
+
+/** The scale of gravity for the present vy. */
+function scaleSource(m: Maker, { rising, falling, cut }: GravityRule): string {
+  const scale = (e: Expression | undefined): string => (e === undefined ? '1' : valueSource(e, m.w));
+  const up =
+    cut === undefined
+      ? scale(rising)
+      : `(${truthSource(cut.when, m.w)} ? ${valueSource(cut.scale, m.w)} : ${scale(rising)})`;
+  return `(vy > 0 ? ${up} : ${scale(falling)})`;
 }
 
 const both = (...conditions: (string | undefined)[]): string =>
   conditions.filter((c) => c !== undefined).join(' && ') || 'true';
 
 function ruleSource(m: Maker, lane: number, leaf: number): string {
-  const { hold, drive, push, gravity } = m.machine.states[leaf]!.motion;
+  const { hold, drive, push } = m.machine.states[leaf]!.motion;
   const lines: string[] = [];
-  // What a lane gives away is settled before it writes anything.
-  const [kx, ky, kg] = (['vx', 'vy', 'gravity'] as const).map((c) => keepsSource(m, lane, c));
-  if (kx !== undefined) lines.push(`const kx = ${kx};`);
-  if (ky !== undefined) lines.push(`const ky = ${ky};`);
-  const keepsX = kx === undefined ? undefined : 'kx';
-  const keepsY = ky === undefined ? undefined : 'ky';
-  if (hold?.vx !== undefined)
-    lines.push(
-      `if (${both(keepsX)}) { vx = ${valueSource(hold.vx, m.w)}; hx = true; ${noted(m, 'vx', lane, 'hold', leaf, true)} }`,
-    );
+  const [keepsX, keepsY] = (['vx', 'vy'] as const).map((c) => keeps(m, lane, c));
+  if (hold?.vx !== undefined) {
+    const free = hold.vy === undefined ? '!hy' : both('!hy', keepsY === undefined ? 'false' : `!${keepsY}`);
+    lines.push(`if (${both(keepsX)}) {
+const speed = ${valueSource(hold.vx, m.w)};
+if (stands && ${free}) { vx = speed * ny; vy = 0 - speed * nx; } else vx = speed;
+hx = true; ${noted(m, 'vx', lane, 'hold', leaf, true)}
+}`);
+  }
   if (hold?.vy !== undefined)
     lines.push(
       `if (${both(keepsY)}) { vy = ${valueSource(hold.vy, m.w)}; hy = true; ${noted(m, 'vy', lane, 'hold', leaf, true)} }`,
     );
-  if (drive !== undefined) lines.push(`if (${both(keepsX, '!hx')}) {\n${driveSource(m, lane, leaf)}\n}`);
-  if (push !== undefined) lines.push(pushSource(m, lane, leaf, keepsX, keepsY));
-  if (gravity !== undefined) lines.push(kg === undefined ? `pull = ${lane};` : `if (${kg}) pull = ${lane};`);
+  if (drive !== undefined)
+    lines.push(
+      m.machine.plane === 'above'
+        ? driveAboveSource(m, lane, leaf)
+        : `if (${both(keepsX, '!hx')}) {\n${driveSource(m, lane, leaf)}\n}`,
+    );
+  if (push !== undefined) lines.push(pushSource(m, lane, leaf));
   return lines.join('\n');
 }
 
@@ -120,22 +193,26 @@ function ratesOf(m: Maker, { gain, brake, turn }: NonNullable<Motion['drive']>):
   return [value(gain), value(brake, gain), value(turn, brake, gain)];
 }
 
-function driveSource(m: Maker, lane: number, leaf: number): string {
+function driveAboveSource(m: Maker, lane: number, leaf: number): string {
   const { motion } = m.machine.states[leaf]!;
   const rule = motion.drive!;
+  const { instant, carry } = rule;
+  const toY = rule.toY === undefined ? '0' : valueSource(rule.toY, m.w);
+  const carried =
+    carry === undefined ? 'Infinity, 0' : `${valueSource(carry.above, m.w)}, ${valueSource(carry.fade, m.w)}`;
+  return `driveAbove(vx, vy, ${valueSource(rule.to, m.w)}, ${toY}, '${motion.directions ?? 'free'}', ${instant}, ${ratesOf(m, rule).join(', ')}, ${carried});
+if (${both('!hx', keeps(m, lane, 'vx'))}) { vx = driven.x; ${noted(m, 'vx', lane, 'drive', leaf, instant)} }
+if (${both('!hy', keeps(m, lane, 'vy'))}) { vy = driven.y; ${noted(m, 'vy', lane, 'drive', leaf, instant)} }`;
+}
+
+function driveSource(m: Maker, lane: number, leaf: number): string {
+  const rule = m.machine.states[leaf]!.motion.drive!;
   const to = valueSource(rule.to, m.w);
   const [gain, brake, turn] = ratesOf(m, rule);
-  const { instant } = rule;
-  if (m.machine.plane === 'above') {
-    const toY = rule.toY === undefined ? '0' : valueSource(rule.toY, m.w);
-    return `driveAbove(vx, vy, ${to}, ${toY}, '${motion.directions ?? 'free'}', ${instant}, ${gain}, ${brake}, ${turn});
-vx = driven.x; ${noted(m, 'vx', lane, 'drive', leaf, instant)}
-if (!hy) { vy = driven.y; ${noted(m, 'vy', lane, 'drive', leaf, instant)} }`;
-  }
-  const write = `if (stands) { vx = speed * ny; if (!hy) vy = speed * -nx; } else vx = speed;
+  const { instant, carry } = rule;
+  const write = `if (stands) { vx = speed * ny; if (!hy) vy = 0 - speed * nx; } else vx = speed;
 ${noted(m, 'vx', lane, 'drive', leaf, instant)}`;
   if (instant) return `const speed = ${to};\n${write}`;
-  const carry = rule.carry;
   const kept =
     carry === undefined
       ? ''
@@ -152,21 +229,24 @@ ${kept}speed = approach(speed, to, (against ? ${turn} : excess > 0 ? ${brake} : 
 ${write}`;
 }
 
-function pushSource(
-  m: Maker,
-  lane: number,
-  leaf: number,
-  keepsX: string | undefined,
-  keepsY: string | undefined,
-): string {
+function pushSource(m: Maker, lane: number, leaf: number): string {
   const { x, y, downhill } = m.machine.states[leaf]!.motion.push!;
   const value = (e: Expression | undefined): string => (e === undefined ? '0' : valueSource(e, m.w));
+  const [keepsX, keepsY] = (['vx', 'vy'] as const).map((c) => keeps(m, lane, c));
   // Along the surface a pull of a down a slope of angle θ is a·sin θ, and sin θ is the normal's lean.
-  return `const along = stands ? ${value(downhill)} * nx : 0;
-const ax = ${value(x)} + (stands ? along * ny : 0);
-const ay = ${value(y)} - (stands ? along * nx : 0);
-if (${both('!hx', keepsX, 'ax !== 0')}) { vx += ax * ${m.dt}; ${noted(m, 'vx', lane, 'push', leaf, false)} }
-if (${both('!hy', keepsY, 'ay !== 0')}) { vy += ay * ${m.dt}; ${noted(m, 'vy', lane, 'push', leaf, false)} }`;
+  return `const ax = ${value(x)};
+if (stands) {
+const a = ax + ${value(downhill)} * nx;
+if (${both('a !== 0', '!hx', keepsX)}) {
+const speed = vx * ny - vy * nx + a * ${m.dt};
+vx = speed * ny; if (!hy) vy = 0 - speed * nx;
+${noted(m, 'vx', lane, 'push', leaf, false)}
+}
+} else {
+const ay = ${value(y)};
+if (${both('ax !== 0', '!hx', keepsX)}) { vx += ax * ${m.dt}; ${noted(m, 'vx', lane, 'push', leaf, false)} }
+if (${both('ay !== 0', '!hy', keepsY)}) { vy += ay * ${m.dt}; ${noted(m, 'vy', lane, 'push', leaf, false)} }
+}`;
 }
 
 /** Gravity, once a tick, by the rule of the last lane that has one; as it is when none has. */
@@ -183,15 +263,9 @@ function fallSource(m: Maker): string {
 function pullSource(m: Maker, lane: number, leaf: number, g: string): string {
   const rule = m.machine.states[leaf]!.motion.gravity;
   if (rule === undefined) return '';
-  const scale = (e: Expression | undefined): string => (e === undefined ? '1' : valueSource(e, m.w));
-  const cut =
-    rule.cut === undefined
-      ? ''
-      : `if (vy > 0 && ${truthSource(rule.cut.when, m.w)}) scale = ${valueSource(rule.cut.scale, m.w)};\n`;
   const terminal =
     rule.terminal === undefined ? '' : `vy = Math.max(vy, -${valueSource(rule.terminal, m.w)});\n`;
-  return `let scale = vy > 0 ? ${scale(rule.rising)} : ${scale(rule.falling)};
-${cut}vy -= ${g} * scale * ${m.dt};
+  return `vy -= ${g} * ${scaleSource(m, rule)} * ${m.dt};
 ${terminal}${noted(m, 'vy', lane, 'gravity', leaf, false)}`;
 }
 
@@ -209,11 +283,15 @@ function lastSource(m: Maker, lane: number, leaf: number): string {
   const { tether, drag } = m.machine.states[leaf]!.motion;
   const lines: string[] = [];
   if (tether !== undefined) lines.push(tetherSource(m, tether, lane, leaf));
-  if (drag !== undefined)
-    lines.push(`const factor = 1 / (1 + ${valueSource(drag, m.w)} * ${m.dt});
+  if (drag !== undefined) {
+    const factor =
+      drag.kind === 'constant'
+        ? numberSource(decay(drag.value * m.machine.dt))
+        : `decay(${valueSource(drag, m.w)} * ${m.dt})`;
+    lines.push(`const factor = ${factor};
 if (!hx) { vx *= factor; ${noted(m, 'vx', lane, 'drag', leaf, false)} }
-if (stands) vy *= factor;
-else if (!hy) { vy *= factor; ${noted(m, 'vy', lane, 'drag', leaf, false)} }`);
+if (!hy && !(stands && hx)) { vy *= factor; if (!stands) { ${noted(m, 'vy', lane, 'drag', leaf, false)} } }`);
+  }
   return lines.join('\n');
 }
 
@@ -242,7 +320,7 @@ vy = far === 0 ? 0 : (dy / far) * speed; ${writes.vy}
 vy = ${climb}; ${writes.vy}
 const x = s[${at.X}], limit = ${limitAt(`(middle(s) + vy * ${m.dt})`)};
 const out = x - centre.x, far = Math.abs(out);
-if (far > limit && far > ${limitAt('middle(s)')} + ${numberSource(SLACK)}) {
+if (far > limit && far > ${limitAt('middle(s)')} + ${numberSource(TETHER_SLACK)}) {
 const inwards = out < 0 ? 1 : -1;
 const speed = Math.max(0, inwards * vx, inwards * s[${at.VX}] + ${numberSource(m.machine.gravity)} * ${m.dt});
 vx = inwards * Math.min(speed, (far - limit) / ${m.dt}); ${writes.vx}

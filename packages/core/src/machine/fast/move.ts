@@ -4,11 +4,11 @@ import {
   fits,
   isTouching,
   moveBody,
-  SKIN,
   slideBody,
   sortContacts,
   zonesAt,
 } from '../../world/index.js';
+import { bounded, SKIN } from '../../tolerances.js';
 import { DEFAULT_GROUND } from '../motion-rules.js';
 import { anchorShift } from '../situation.js';
 import type { Fast } from './fast.js';
@@ -35,8 +35,13 @@ export function move(fast: Fast, s: Float64Array): void {
   placeDropped(fast, s);
   body.x = s[at.X]!;
   body.y = s[at.Y]!;
-  if (s[at.WANTED] !== s[at.STANCE] && takeStance(fast, s)) settle(fast, s, rule.walkable, false);
-  carry(fast, s);
+  s[at.CRAMPED] = 0;
+  if (s[at.WANTED] !== s[at.STANCE]) {
+    if (takeStance(fast, s)) settle(fast, s, rule.walkable, above);
+    else s[at.CRAMPED] = 1;
+  }
+  const on = s[at.GROUND] === 0 ? -1 : s[at.GROUND_SOLID]!;
+  carry(fast, s, on);
   underfoot.nx = s[at.GROUND_NX]!;
   underfoot.ny = s[at.GROUND_NY]!;
   const stands = s[at.GROUND] !== 0 && !(dropping && world.dropped.includes(s[at.GROUND_SOLID]!));
@@ -44,6 +49,7 @@ export function move(fast: Fast, s: Float64Array): void {
   else moveBody(world, s[at.STANCE]!, body, stands ? underfoot : undefined, rule, machine.dt);
   if (dropping) keepDropped(fast, s);
   settle(fast, s, rule.walkable, above);
+  if (rule.inherit && on >= 0 && s[at.GROUND] === 0) inherit(fast, world.course.solids[on]!.mover);
   s[at.CRUSHED] = world.contacts.least < -SKIN ? 1 : 0;
   s[at.X] = body.x;
   s[at.Y] = body.y;
@@ -58,7 +64,7 @@ export function move(fast: Fast, s: Float64Array): void {
 }
 
 /** The ground rule of the first lane whose active state has one. */
-function ruleOf(fast: Fast): { walkable: number; snap: number; step: number } {
+function ruleOf(fast: Fast): typeof DEFAULT_GROUND {
   const { machine, states } = fast;
   for (let lane = 0; lane < machine.lanes.length; lane++) {
     const { ground } = states[fast.leaves[lane]!]!.motion;
@@ -101,11 +107,10 @@ function nextStance(fast: Fast, s: Float64Array): number {
 }
 
 /** Movers move, and with them the body and the anchors that are on one. */
-function carry(fast: Fast, s: Float64Array): void {
+function carry(fast: Fast, s: Float64Array, on: number): void {
   const { world, machine, layout, before } = fast;
   if (before.length === 0) return;
   for (let i = 0; i < before.length; i++) before[i] = world.offsets[i]!;
-  const on = s[at.GROUND] === 0 ? -1 : s[at.GROUND_SOLID]!;
   carryBody(world, s[at.STANCE]!, fast.body, on, (s[at.TICK]! + 1) * machine.dt);
   for (let i = 0; i < layout.anchors.length; i++) {
     const first = layout.anchors[i]!;
@@ -116,6 +121,13 @@ function carry(fast: Fast, s: Float64Array): void {
       s[first + 2 + 3 * k]! += world.offsets[2 * mover + 1]! - before[2 * mover + 1]!;
     }
   }
+}
+
+/** Whoever leaves a mover goes on with its speed, and from here on by itself. */
+function inherit({ world, machine, before, body }: Fast, mover: number): void {
+  if (mover < 0) return;
+  body.vx = bounded(body.vx + (world.offsets[2 * mover]! - before[2 * mover]!) / machine.dt);
+  body.vy = bounded(body.vy + (world.offsets[2 * mover + 1]! - before[2 * mover + 1]!) / machine.dt);
 }
 
 /** A platform is dropped through until the body no longer touches it. */
@@ -148,7 +160,7 @@ export function settle(fast: Fast, s: Float64Array, walkable: number, above: boo
   s[at.CEILING] = ceiling ? 1 : 0;
 }
 
-/** Which zones the body is in after the move; one that works once is spent when it has been inside for a tick. */
+/** Which zones the body is in after the move; one that works once is gone when its first visit is over. */
 function enterZones(fast: Fast, s: Float64Array): void {
   const { world, layout, inside, body } = fast;
   const { zones } = world.course;
@@ -159,9 +171,9 @@ function enterZones(fast: Fast, s: Float64Array): void {
   for (let i = 0, k = 0; i < zones.length; i++) {
     const place = layout.zones + i;
     let zone = s[place]!;
-    if ((zone & at.INSIDE) !== 0 && zones[i]!.once) zone |= at.SPENT;
     const isInside = k < count && inside[k] === i;
     if (isInside) k++;
+    else if ((zone & at.INSIDE) !== 0 && zones[i]!.once) zone |= at.SPENT;
     zone = isInside && (zone & at.SPENT) === 0 ? zone | at.INSIDE : zone & ~at.INSIDE;
     s[place] = zone;
     bits |= zone & ~at.SPENT;

@@ -1,9 +1,9 @@
+import { LEVEL } from '../../tolerances.js';
 import { type FactRef, slotsIn } from '../../notation/index.js';
 import { castShape, fits, type World } from '../../world/index.js';
 import { leavesOf, type Machine } from '../definition.js';
 import { allExpressions } from '../expressions.js';
 import { slotOf } from '../facts.js';
-import { LEVEL } from '../sense.js';
 import { anchorShift } from '../situation.js';
 import { putCatch } from '../tether.js';
 import { putUnitVector, slopeDegrees } from '../trigonometry.js';
@@ -111,7 +111,7 @@ function addEager(machine: Machine, world: World, layout: at.Layout, add: Add): 
   add({ fact: 'falling' }, truth(`${aloft} && s[${at.VY}] < 0`));
   add({ fact: 'steep' }, `s[${at.STEEP}]`);
   add({ fact: 'ceiling' }, `s[${at.CEILING}]`);
-  add({ fact: 'cramped' }, truth(`s[${at.WANTED}] !== s[${at.STANCE}]`));
+  add({ fact: 'cramped' }, `s[${at.CRAMPED}]`);
   add({ fact: 'crushed' }, `s[${at.CRUSHED}]`);
   add({ fact: 'wall' }, `s[${at.WALL}]`);
   const pushes = machine.steering.map((axis) => `input[${axis}] * s[${at.WALL}] > 0`).join(' || ');

@@ -75,7 +75,7 @@ function launch(fast: Fast, s: Float64Array): void {
     ownLive(fast);
     fast.live[fast.slots.vx] = velocity.x;
     fast.live[fast.slots.vy] = velocity.y;
-    note(fast.log, 'vx', -1, 'zone launch', i, -1, true, velocity.x);
-    note(fast.log, 'vy', -1, 'zone launch', i, -1, true, velocity.y);
+    note(fast.log, 'vx', -1, 'launch', i, -1, true, velocity.x);
+    note(fast.log, 'vy', -1, 'launch', i, -1, true, velocity.y);
   }
 }
