@@ -63,6 +63,16 @@ const TRUTHS = [
   'clamp(vx, -2 m/s, 2 m/s) > 1 m/s',
   'max(abs(vx), abs(vy)) > lerp(1 m/s, 5 m/s, 0.5)',
   '(if flag then vx else vy) > 0.5 m/s',
+  '(grounded or pressed(hop)) within 3 ticks',
+  'not pressed(hop) within 4 ticks',
+  '(pressed(hop) or pressed(dash)) within 5 ticks',
+  'grounded or pressed(hop) within 6 ticks',
+  'flag for 2 ticks',
+  'spare = 0 for 3 ticks',
+  'not flag within 2 ticks',
+  'running(clock) for 2 ticks',
+  'vx + 0.1 m/s >= 5.1 m/s',
+  'vx - heat < 0.3 m/s',
 ];
 const SPEEDS = [
   'axis(move) * 5 m/s',
@@ -119,6 +129,8 @@ const MOTIONS = [
   'drag: 2 1/s',
   'ground: { walkable: 35 deg, snap: 0.2 m, step: 0.3 m, slip: 8 m/s2 }',
   'ground: { step: 0.35 m }',
+  'ground: { snap: 20 deg, inherit: true }',
+  'push: { y: 30 m/s2 }',
   'tether: { reel: 6 m/s }',
   'tether: { climb: axis(move) * 2 m/s, sideways: 30 deg }',
   'tether: { sideways: 1 m }',
@@ -210,7 +222,7 @@ function laneText(l: Lane, index: number): string {
         initial: ${names[2]}
 ${l.resume ? '        resume: last\n' : ''}        states:
           ${names[2]}: ${stateText(l.states[2], false)}
-          ${names[3]}: ${stateText(l.states[3], false)}
+          ${names[3]}: ${stateText(l.states[3], l.states[3].passing)}
     crossings:
 ${crossings.join('\n')}`;
 }
@@ -269,7 +281,8 @@ ${h.lanes.map(laneText).join('\n')}
     // Nothing of the side's own in a moveset seen from above.
     .replace(/(?:gravity|ground|tether): \{[^{}]*(?:\{[^{}]*\}[^{}]*)?\},? ?/g, (m) => (h.above ? '' : m))
     .replace(/gravity: 0\.5,? ?/g, (m) => (h.above ? '' : m))
-    .replace(/push: \{ downhill: 25 m\/s2 \},? ?/g, (m) => (h.above ? '' : m)),
+    .replace(/push: \{ downhill: 25 m\/s2 \},? ?/g, (m) => (h.above ? '' : m))
+    .replace(/, slope: 1\.5/g, (m) => (h.above ? '' : m)),
 );
 
 const tenth = (min: number, max: number): fc.Arbitrary<number> =>

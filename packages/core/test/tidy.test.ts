@@ -45,6 +45,38 @@ describe('tidy up', () => {
     expect(found).toContain(fingerprint);
   });
 
+  it.each([
+    ['drive.gain', 'drive: { to: 3 m/s, instant: true, gain: 4 m/s2 }'],
+    ['drive.carry', 'drive: { to: 3 m/s, instant: true, carry: { above: 1 m/s, fade: 2 m/s2 } }'],
+    ['tether.climb', 'tether: { reel: 3 m/s, climb: 2 m/s }'],
+    ['drive', 'drive: { to: 3 m/s, gain: 4 m/s2 }, hold: { vx: 2 m/s }'],
+  ])('TD8 %s', (field, motion) => {
+    const found = (text: string): string[] =>
+      tidyFindings(
+        machineOf(movesetText({ states: `      S: { motion: { ${text} } }`, initial: 'S' })),
+      ).flatMap((f) => (f.code === 'TD8' ? [f.fingerprint] : []));
+    expect(found(motion)).toContain(`TD8/S/${field}`);
+    expect(found('drive: { to: 3 m/s, gain: 4 m/s2 }')).toEqual([]);
+  });
+
+  it('TD8 of what stands beside the motion', () => {
+    const machine = machineOf(
+      movesetText({
+        states: '      S: { ifBlocked: wait }\n      T: { stance: low, ifBlocked: wait }',
+        crossings:
+          '      - { from: S, to: T, reenter: true }\n      - { from: T, to: S }\n      - { from: "*", to: S, reenter: true }',
+        initial: 'S',
+        extra:
+          'cooldowns: { c: { recharge: 1 s, order: together }, d: { charges: 2, recharge: 1 s, order: together } }',
+      }),
+    );
+    expect(machine.idle.map(({ path }) => path.join('.')).sort()).toEqual([
+      'cooldowns.c.order',
+      'lanes.0.crossings.0.reenter',
+      'lanes.0.states.S.ifBlocked',
+    ]);
+  });
+
   it('says nothing of a derived dial’s source, of a read that others only imply, of a part that counts', () => {
     expect(untidy('vx > d', 'dials: { base: 1 m/s, d: base * 2 }')).toEqual([]);
     expect(untidy('pressed(hop) or grounded and vx > 1 m/s')).toEqual([]);

@@ -231,6 +231,12 @@ export const CATALOGUE = {
     what: 'A dial stands outside the range that the file itself gives it.',
     repair: 'Turn the dial back, or widen its range.',
   },
+  TD8: {
+    question: 'tidy',
+    name: 'no effect',
+    what: 'A field is written where it cannot do anything: another field beside it decides alone.',
+    repair: 'Remove the field, or the one that overrules it.',
+  },
 } satisfies Record<string, CatalogueEntry>;
 
 export type Code = keyof typeof CATALOGUE;

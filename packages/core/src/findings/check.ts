@@ -1,5 +1,5 @@
 import type { Machine } from '../machine/index.js';
-import { runTape, type Tape } from '../run/index.js';
+import { runTape, type Tape, tooLowFor } from '../run/index.js';
 import type { Course } from '../world/index.js';
 import { sharedKeys } from './bindings.js';
 import type { Finding } from './catalogue.js';
@@ -88,7 +88,9 @@ export function rateFindings(
     const own = runTape(machine, course, tape).session?.expectations ?? [];
     return rates.flatMap((rate): Finding[] => {
       const other = at(rate);
-      const results = other === undefined ? [] : (runTape(other, course, tape).session?.expectations ?? []);
+      // What such a rate cannot hold is another play, and says nothing of this one.
+      if (other === undefined || tooLowFor(tape, other).length > 0) return [];
+      const results = runTape(other, course, tape).session?.expectations ?? [];
       const failed = results.filter((r, i) => !r.passed && own[i]?.passed === true);
       const first = failed[0];
       if (first === undefined) return [];

@@ -89,4 +89,5 @@ export const HELP: Record<Code, Help> = {
   TD5: { hurts: 'The guard looks stricter than it is.', how: SOLVER },
   TD6: { hurts: 'The branch looks as if it did something.', how: SOLVER },
   TD7: { hurts: 'The first touch of its slider makes the dial jump.', how: TABLES },
+  TD8: { hurts: 'Whoever tunes the field wonders why nothing changes.', how: TABLES },
 };

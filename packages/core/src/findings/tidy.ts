@@ -9,7 +9,7 @@ import { type Formula, formulaOf, truthOf } from './literals.js';
 import { equivalent, implies } from './questions.js';
 import { canHold } from './solver.js';
 
-/** TD1 to TD7: what loads and hurts nothing, but somebody meant something by it. All proved. */
+/** TD1 to TD8: what loads and hurts nothing, but somebody meant something by it. All proved. */
 export const tidyFindings = (machine: Machine): Finding[] => [
   ...unread(machine),
   ...unwritten(machine),
@@ -19,6 +19,7 @@ export const tidyFindings = (machine: Machine): Finding[] => [
     ...lane.crossings.flatMap((c) => [...saidTwice(machine, c), ...deadBranches(machine, c)]),
   ]),
   ...outOfRange(machine),
+  ...withoutEffect(machine),
 ];
 
 type Told = Pick<Finding, 'code' | 'sentence' | 'path' | 'fingerprint'> &
@@ -229,4 +230,19 @@ const outOfRange = (machine: Machine): Finding[] =>
     return [
       declared('TD7', 'dial', name, dial.path, `The dial ${name} is ${side} that its own range allows.`),
     ];
+  });
+
+/** TD8. */
+const withoutEffect = (machine: Machine): Finding[] =>
+  machine.idle.map(({ field, because, path }) => {
+    const state = machine.states.findLast((s) => s.path.every((step, i) => step === path[i]));
+    const where = state?.name ?? path.slice(0, -1).join('.');
+    return proved({
+      code: 'TD8',
+      lane: state === undefined ? '' : machine.lanes[state.lane]!.name,
+      state: state?.name ?? '',
+      sentence: `\`${field}\` has no effect in ${where}: ${because}.`,
+      path,
+      fingerprint: `TD8/${where}/${field}`,
+    });
   });

@@ -5,9 +5,10 @@ import type { Author, Write } from './author.js';
 import { type Choice, decide } from './decide.js';
 import { type Channel, chainOf, type Crossing, type Effect, type Machine } from './definition.js';
 import { slotOf } from './facts.js';
+import { NEVER } from './memories.js';
 import { pressesUsed } from './presses.js';
 import { senseOwn } from './sense.js';
-import { leafFrom, MOST_DROPPED, NEVER, type Situation, wantedStance } from './situation.js';
+import { leafFrom, MOST_DROPPED, type Situation, wantedStance } from './situation.js';
 import { addAnchor, catchOf } from './tether.js';
 
 export interface Taken {

@@ -1,7 +1,8 @@
 import { holds } from '../notation/index.js';
-import type { Machine, Memory } from './definition.js';
+import type { Machine } from './definition.js';
+import { remember } from './memories.js';
 import { senseOwn } from './sense.js';
-import { NEVER, type Situation } from './situation.js';
+import type { Situation } from './situation.js';
 
 /**
  * Step 3 of a tick: advances timers that run, cooldowns and elapsed times, applies `refill` and `reset`, and brings the
@@ -12,7 +13,7 @@ import { NEVER, type Situation } from './situation.js';
 export function advanceClocks(machine: Machine, s: Situation, facts: Float64Array): void {
   const before = s.memories;
   if (s.tick > 0) {
-    remember(machine, before, facts);
+    remember(machine.memories, before, facts);
     machine.timers.forEach((timer, i) => {
       if (s.timers[i]! > 0 && holds(timer.runs, facts)) s.timers[i]!--;
     });
@@ -25,25 +26,11 @@ export function advanceClocks(machine: Machine, s: Situation, facts: Float64Arra
     for (let i = 0; i < s.elapsed.length; i++) s.elapsed[i]!++;
   }
   senseOwn(machine, s, facts);
-  s.memories = remember(machine, before, facts);
+  s.memories = remember(machine.memories, before, facts);
   refill(machine, s, facts);
   senseOwn(machine, s, facts);
-  s.memories = remember(machine, before, facts);
+  s.memories = remember(machine.memories, before, facts);
 }
-
-/** The memories one tick after others, on these facts; their own facts are filled. */
-const remember = (machine: Machine, before: readonly number[], facts: Float64Array): number[] =>
-  machine.memories.map((memory, i) => {
-    const now = holds(memory.of, facts);
-    const since = Math.min(before[i]! + 1, NEVER);
-    const count = memory.mode === 'within' ? (now ? 0 : since) : now ? since : 0;
-    facts[memory.slot] = remembers(memory, count);
-    return count;
-  });
-
-/** `within` counts the ticks since it was true, `for` those it has been. */
-const remembers = (memory: Memory, count: number): number =>
-  Number(memory.mode === 'within' ? count < memory.ticks : count >= memory.ticks);
 
 function refill(machine: Machine, s: Situation, facts: Float64Array): void {
   machine.cooldowns.forEach((cooldown, i) => {

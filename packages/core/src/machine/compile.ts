@@ -89,7 +89,7 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     casts,
     ...tables,
     stances: context.stances,
-    blends: addBlends(context.stances),
+    blends: addBlends(context),
     events: context.names.event,
     zoneTags: context.zoneTags,
     tagHits: context.tagHits,
@@ -98,6 +98,7 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     memories: context.memories,
     facts: context.facts,
     texts: context.texts,
+    idle: context.idle,
     references: context.references,
   };
   return { machine, file, source, diagnostics };

@@ -29,7 +29,7 @@ import {
   TRUTH,
   UNIT_NAMES,
 } from '../notation/index.js';
-import type { Machine, Memory, NotationPlace, Reference, Stance } from './definition.js';
+import type { IdleField, Machine, Memory, NotationPlace, Reference, Stance } from './definition.js';
 import { addFact, createFactTable, type FactTable } from './facts.js';
 
 /** Everything the parts of the compiler share: the document, its names, its facts and the faults found so far. */
@@ -45,6 +45,7 @@ export interface Context {
   /** Grows while lanes are compiled: a state may take parts off a stance. */
   stances: Stance[];
   texts: NotationPlace[];
+  idle: IdleField[];
   references: Reference[];
   /** Zones and tags are things of a course: those that some expression asks for, as they are met. */
   zoneTags: string[];
@@ -72,6 +73,7 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
     names,
     stances: [],
     texts: [],
+    idle: [],
     references: [],
     zoneTags: [],
     tagHits: [],

@@ -46,6 +46,8 @@ export interface Machine {
   facts: FactTable;
   /** Every piece of notation in the document. */
   texts: NotationPlace[];
+  /** Fields that have no effect where they stand. */
+  idle: IdleField[];
   /** Every use of a name, its declaration apart. */
   references: Reference[];
   limits: Limits;
@@ -65,6 +67,13 @@ export interface Limits {
   momentum: number;
   /** How much height may be won on ground steeper than walkable (m). */
   steepGain: number;
+}
+
+/** A field that has no effect where it stands, and why, as the end of a sentence. */
+export interface IdleField {
+  field: string;
+  because: string;
+  path: Path;
 }
 
 /** A piece of notation in the document. */

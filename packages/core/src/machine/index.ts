@@ -16,6 +16,7 @@ export * from './trigonometry.js';
 export * from './decide.js';
 export * from './alone.js';
 export * from './listening.js';
+export { remember, startOfMemory } from './memories.js';
 export * from './presses.js';
 export * from './author.js';
 export { type Acting, effectsBetween, MAX_PASSING, type Taken, wayBetween } from './act.js';

@@ -100,6 +100,21 @@ function addStates(
     };
     states.push(state);
     parent?.members.push(state.index);
+    if (file.ifBlocked !== undefined && file.states === undefined && stance < 0)
+      context.idle.push({
+        field: 'ifBlocked',
+        because: `${name} asks for no stance`,
+        path: [...at, 'ifBlocked'],
+      });
+    if (file.passing === true && file.states !== undefined)
+      fault(
+        context,
+        [...at, 'passing'],
+        `found 'passing' on the group '${name}', expected it on one of its members`,
+        {
+          key: true,
+        },
+      );
     if (file.states !== undefined) {
       if (Object.keys(file.states).length === 0)
         fault(context, [...at, 'states'], `found the group '${name}' without members, expected at least one`);
@@ -198,6 +213,14 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
       reenter: crossing.reenter ?? false,
       path,
     };
+    // From a state to itself it only says what happens anyway.
+    const isPlain = from.length > 0 && from.every((s) => s >= 0 && states[s]!.members.length === 0);
+    if (compiled.reenter && isPlain && !from.includes(to))
+      context.idle.push({
+        field: 'reenter',
+        because: 'only a crossing from a group or from everywhere can lead back to where the lane is',
+        path: [...path, 'reenter'],
+      });
     return to < 0 || from.includes(-1) ? [] : [compiled];
   });
 }

@@ -12,12 +12,12 @@ import {
   SPEED,
   TRUTH,
 } from '../notation/index.js';
+import { ANY_EDGE } from '../world/index.js';
 import { type Context, constantAt, expressionAt, fault } from './context.js';
 import type { Motion } from './definition.js';
 import { cosine, unitVector } from './trigonometry.js';
 
-/** The cosine that every edge meets, and the one that none but level ground does. */
-const ANY_EDGE = -1;
+/** The cosine that no edge meets. */
 const NO_EDGE = 1;
 
 /** The motion of a state that says nothing, outside any group. */
@@ -144,11 +144,31 @@ export function compileMotion(
       own.tether.sideways = sidewaysOf(context, tether.sideways, at('tether', 'sideways'), elapsed);
   }
   own.directions = file.directions;
+  noteIdle(context, file, own, path);
   const merged: Motion = { ...inherited };
   for (const field of Object.keys(NO_MOTION) as (keyof Motion)[]) {
     if (own[field] !== undefined) Object.assign(merged, { [field]: own[field] });
   }
   return merged;
+}
+
+/** Fields of a motion that have no effect beside the others. */
+function noteIdle(context: Context, file: MotionFile, own: Motion, path: Path): void {
+  const { drive, gravity, hold, tether, directions } = file;
+  const note = (because: string, ...field: string[]): void =>
+    void context.idle.push({ field: field.join('.'), because, path: [...path, ...field] });
+  const above = context.file.plane === 'above';
+  if (drive?.instant === true)
+    for (const field of ['gain', 'brake', 'turn', 'carry'] as const)
+      if (drive[field] !== undefined) note('an instant drive takes no time', 'drive', field);
+  if (tether?.reel !== undefined)
+    for (const field of ['climb', 'sideways'] as const)
+      if (tether[field] !== undefined) note('a reel moves the body straight to the anchors', 'tether', field);
+  if (drive !== undefined && hold?.vx !== undefined && (!above || hold.vy !== undefined))
+    note('the state holds what it would move', 'drive');
+  if (gravity !== undefined && !above && context.gravity === 0) note('the moveset has no gravity', 'gravity');
+  if (directions !== undefined && own.drive === undefined && drive === undefined)
+    note('the state does not drive', 'directions');
 }
 
 /** How far the feet follow the ground down: a ledge by its height, or an edge by its angle; nothing at 0. */
@@ -193,6 +213,13 @@ function checkPlane(context: Context, file: MotionFile, path: Path): void {
         ...(file.directions === undefined ? [] : ['directions']),
         ...(file.drive?.toY === undefined ? [] : ['drive.toY']),
       ];
+  if (above && file.drive?.carry?.slope !== undefined)
+    fault(
+      context,
+      [...path, 'drive', 'carry', 'slope'],
+      "found 'slope' in a moveset seen from above, which has no slopes",
+      { key: true },
+    );
   if (above && file.push?.downhill !== undefined)
     fault(
       context,

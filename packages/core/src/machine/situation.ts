@@ -7,6 +7,7 @@ import {
   type World,
 } from '../world/index.js';
 import type { Machine, Motion } from './definition.js';
+import { startOfMemory } from './memories.js';
 import { DEFAULT_GROUND } from './motion-rules.js';
 
 /** Everything that changes from tick to tick. Plain data: `structuredClone` of it is a saved game. */
@@ -59,9 +60,6 @@ export interface Situation {
 /** How many one-way platforms can be dropped through at once. */
 export const MOST_DROPPED = 8;
 
-/** Never within any length of time. */
-export const NEVER = 1_000_000_000;
-
 /** The situation before the first tick, at a place. */
 export function startSituation(
   machine: Machine,
@@ -92,7 +90,7 @@ export function startSituation(
     unlocked: machine.abilities.map((a) => !a.locked),
     events: machine.events.map(() => false),
     raised: machine.events.map(() => false),
-    memories: machine.memories.map((m) => (m.mode === 'within' ? NEVER : 0)),
+    memories: machine.memories.map(startOfMemory),
     input: machine.controls.map(() => 0),
     anchors: machine.tethers.map(() => []),
     zones: [],

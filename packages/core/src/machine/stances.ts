@@ -103,10 +103,16 @@ export function stanceWithout(
 }
 
 /** Adds the steps of every blend to the stances; the result says where each begins, by `from>to`. */
-export function addBlends(stances: Stance[]): Map<string, number> {
+export function addBlends({ stances, idle }: Context): Map<string, number> {
   const blends = new Map<string, number>();
   const whole = [...stances];
   whole.forEach((to, t) => {
+    if (to.blend > 1 && !whole.some((from) => from !== to && from.parts.length === to.parts.length))
+      idle.push({
+        field: 'blend',
+        because: `no other stance has as many parts as ${to.name}`,
+        path: [...to.path, 'blend'],
+      });
     whole.forEach((from, f) => {
       if (f === t || to.blend < 2 || from.parts.length !== to.parts.length) return;
       blends.set(`${f}>${t}`, stances.length);

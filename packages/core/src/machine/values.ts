@@ -195,6 +195,12 @@ export const compileTimers = (context: Context): Timer[] =>
 export const compileCooldowns = (context: Context): Cooldown[] =>
   Object.entries(context.file.cooldowns ?? {}).map(([name, cooldown]): Cooldown => {
     const path: Path = ['cooldowns', name];
+    if (cooldown.order !== undefined && (cooldown.charges ?? 1) === 1)
+      context.idle.push({
+        field: 'order',
+        because: `${name} has one charge, which comes back alone`,
+        path: [...path, 'order'],
+      });
     return {
       name,
       charges: cooldown.charges ?? 1,

@@ -1,3 +1,5 @@
+import { TICK_SLACK } from '../tolerances.js';
+
 /**
  * The dimension of an expression: a truth value, or a number with powers of metre, second and degree.
  * Values are kept in those base units, so a dimension is all that is needed to print one.
@@ -107,4 +109,4 @@ export function toBase(value: number, unit: string | undefined, scale: UnitScale
 }
 
 /** A length of time in whole ticks, rounded up; the slack keeps 0.1 s at 60 ticks a second at 6, not 7. */
-export const toTicks = (seconds: number, rate: number): number => Math.ceil(seconds * rate - 1e-6);
+export const toTicks = (seconds: number, rate: number): number => Math.ceil(seconds * rate - TICK_SLACK);

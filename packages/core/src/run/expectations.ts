@@ -1,5 +1,5 @@
 import { type Diagnostic, diagnosticAt, type Path } from '../model/index.js';
-import { type Machine, scopeOf } from '../machine/index.js';
+import { type Machine, remember, scopeOf, startOfMemory } from '../machine/index.js';
 import {
   checkText,
   compare,
@@ -8,6 +8,8 @@ import {
   type Expression,
   formatValue,
   holds,
+  type Remembered,
+  type Scope,
   toTicks,
   TRUTH,
 } from '../notation/index.js';
@@ -23,6 +25,12 @@ export interface Expectation {
   /** A truth value; for `peak` and `lowest`, the quantity on the left of the comparison. */
   expression: Expression;
   bound: { op: Comparison; value: number; rate: number | undefined } | undefined;
+}
+
+/** What a tape expects, and what `within` and `for` in it have to remember, inner ones first. */
+export interface Expectations {
+  list: Expectation[];
+  memories: Remembered[];
 }
 
 export interface ExpectationResult {
@@ -41,10 +49,20 @@ const FORM =
 export function compileExpectations(
   tape: Tape,
   machine: Machine,
-): { expectations: Expectation[]; diagnostics: Diagnostic[] } {
+): { expectations: Expectations; diagnostics: Diagnostic[] } {
   const diagnostics: Diagnostic[] = [];
   const length = tapeLength(tape, machine);
-  const expectations = tape.expect.flatMap((text, i): Expectation[] => {
+  const memories: Remembered[] = [];
+  const scope: Scope = {
+    ...scopeOf(machine),
+    // What expectations remember lies behind the machine's own facts.
+    memory: (memory) => {
+      const slot = machine.facts.refs.length + memories.length;
+      memories.push({ ...memory, slot });
+      return slot;
+    },
+  };
+  const list = tape.expect.flatMap((text, i): Expectation[] => {
     const path: Path = ['expect', i];
     const fault = (message: string, offset = 0): [] => {
       diagnostics.push(diagnosticAt(tape.source, path, message, { offset }));
@@ -58,7 +76,7 @@ export function compileExpectations(
     const body = text.slice(form[0].length);
     const word = form[6];
     const extreme = word === 'peak' || word === 'lowest' ? word : undefined;
-    const { expression, faults } = checkText(body, scopeOf(machine), TRUTH);
+    const { expression, faults } = checkText(body, scope, TRUTH);
     for (const f of faults) fault(f.message, form[0].length + f.start);
     if (expression === undefined) return [];
     const ends =
@@ -92,36 +110,40 @@ export function compileExpectations(
     const bound = { op: expression.op, value: expression.right.value, rate: expression.rate };
     return [{ ...base, mode: extreme, expression: expression.left, bound }];
   });
-  return { expectations, diagnostics };
+  return { expectations: { list, memories }, diagnostics };
 }
 
 /** Watches a run: give it the facts after each tick, then ask for the results. */
 export function watchExpectations(
-  expectations: readonly Expectation[],
+  { list, memories }: Expectations,
   machine: Machine,
 ): { see(tick: number, facts: ArrayLike<number>): void; results(): ExpectationResult[] } {
-  const states = expectations.map((e) => ({
+  const seen = new Float64Array(machine.facts.refs.length + memories.length);
+  let counts = memories.map(startOfMemory);
+  const states = list.map((e) => ({
     decided: undefined as number | undefined,
     extreme: e.mode === 'peak' ? -Infinity : Infinity,
     at: e.to,
     last: -1,
   }));
   return {
-    see(tick, facts) {
-      expectations.forEach((e, i) => {
+    see(tick, now) {
+      for (let i = 0; i < machine.facts.refs.length; i++) seen[i] = now[i]!;
+      counts = remember(memories, counts, seen);
+      list.forEach((e, i) => {
         if (tick < e.from || tick > e.to) return;
         const state = states[i]!;
         state.last = tick;
         if (e.mode === 'peak' || e.mode === 'lowest') {
-          const value = evaluate(e.expression, facts);
+          const value = evaluate(e.expression, seen);
           if (e.mode === 'peak' ? value > state.extreme : value < state.extreme)
             [state.extreme, state.at] = [value, tick];
-        } else if (state.decided === undefined && holds(e.expression, facts) !== (e.mode === 'every'))
+        } else if (state.decided === undefined && holds(e.expression, seen) !== (e.mode === 'every'))
           state.decided = tick;
       });
     },
     results: () =>
-      expectations.map((e, i): ExpectationResult => {
+      list.map((e, i): ExpectationResult => {
         const state = states[i]!;
         const reached = state.last === e.to;
         if (e.bound !== undefined) {

@@ -1,3 +1,4 @@
+import { STILL } from '../tolerances.js';
 import type { TickRecord, Trace } from './trace.js';
 
 /** What people compare of two runs. Metres, seconds, metres a second. NaN for what did not happen. */
@@ -21,9 +22,6 @@ export interface Measures {
   /** Per cooldown, the shortest time between two uses of it. */
   between: Record<string, number>;
 }
-
-/** Slower than this stands still (m/s). */
-const STILL = 0.01;
 
 export function measure(trace: Trace): Measures {
   const { machine, records, start } = trace;

@@ -1,8 +1,7 @@
 import type { Parting } from './compare.js';
+import { APART, GRID_SLACK } from '../tolerances.js';
+import { tickAtEnd } from './tape.js';
 import type { Trace } from './trace.js';
-
-/** Bodies further apart than this have parted, when they run at different rates (metres). */
-const APART = 0.1;
 
 /**
  * A run at another tick rate on the ticks of this one: at each tick the last record that is not later. What it holds in
@@ -10,10 +9,9 @@ const APART = 0.1;
  */
 export function retimed(other: Trace, own: Trace): Trace {
   const ratio = other.machine.rate / own.machine.rate;
-  const length = Math.floor(other.records.length / ratio + 1e-9);
+  const length = Math.floor(other.records.length / ratio + GRID_SLACK);
   const records = Array.from({ length }, (_, tick) => {
-    const at = Math.max(0, Math.floor((tick + 1) * ratio + 1e-9) - 1);
-    return { ...other.records[at]!, tick };
+    return { ...other.records[tickAtEnd(tick, ratio)]!, tick };
   });
   return { ...other, records };
 }
@@ -34,8 +32,9 @@ export function partingInTime(a: Trace, b: Trace): Parting | undefined {
       const name = (state: number): string => a.machine.states[state]!.name;
       return [`${lane.name}: ${name(leaf)} and ${name(other.leaves[i]!)}`];
     });
-    const way = Math.hypot(one.body.x - other.body.x, one.body.y - other.body.y);
-    if (way > APART) what.push(`the bodies are ${way.toFixed(2)} m apart`);
+    const [dx, dy] = [one.body.x - other.body.x, one.body.y - other.body.y];
+    const far = Math.sqrt(dx * dx + dy * dy);
+    if (far > APART) what.push(`the bodies are ${far.toFixed(2)} m apart`);
     if (what.length > 0) return { tick, what };
   }
   return undefined;

@@ -6,7 +6,7 @@ import { compileExpectations, type ExpectationResult, watchExpectations } from '
 import { measure, type Measures } from './measures.js';
 import { type KeptRun, type Place, playOn } from './play.js';
 import { checkStart, startOf } from './start.js';
-import { checkTape, type Tape, tapeInputs } from './tape.js';
+import { checkTape, type Tape, tapeInputs, tooLowFor } from './tape.js';
 import type { Trace } from './trace.js';
 
 export interface Session {
@@ -29,7 +29,7 @@ export function runTape(
   tape: Tape,
   before?: KeptRun,
 ): { session?: Session; kept?: KeptRun; diagnostics: Diagnostic[] } {
-  const diagnostics = checkTape(tape, machine);
+  const diagnostics = [...checkTape(tape, machine), ...tooLowFor(tape, machine)];
   const at = startOf(tape, course);
   const isSame = before?.trace.machine === machine && before.world.course === course;
   const world = isSame ? before.world : buildWorld(course, machine.stances, machine.casts);
@@ -39,7 +39,7 @@ export function runTape(
   if (!isUsable(diagnostics) || at === undefined) return { diagnostics };
   const watch = watchExpectations(compiled.expectations, machine);
   const kept = playOn(machine, world, at, tapeInputs(tape, machine), {
-    sees: compiled.expectations.length > 0,
+    sees: compiled.expectations.list.length > 0,
     kept: isSame && isSamePlace(before.at, at) ? before : undefined,
   });
   const { trace } = kept;

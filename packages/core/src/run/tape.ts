@@ -9,6 +9,7 @@ import {
   type Source,
   type TapeFile,
 } from '../model/index.js';
+import { GRID_SLACK } from '../tolerances.js';
 import type { Control, Machine } from '../machine/index.js';
 import { metresOf, readQuantity } from '../world/index.js';
 
@@ -141,33 +142,107 @@ export function wrongValue(kind: Control['kind'], value: number): string | undef
 
 /** How many ticks a tape lasts at a machine's rate. */
 export const tapeLength = (tape: Tape, machine: Machine): number =>
-  Math.ceil((tape.ticks * machine.rate) / gridOf(tape, machine) - 1e-9);
+  Math.ceil(tape.ticks * ratioOf(tape, machine) - GRID_SLACK);
 
-/** A tick of the tape's own grid, as a tick of the machine's rate. */
-export const toMachineTick = (tape: Tape, machine: Machine, tick: number): number =>
-  Math.floor((tick * machine.rate) / gridOf(tape, machine) + 1e-9);
-
-const gridOf = (tape: Tape, machine: Machine): number => tape.rate ?? machine.nominalRate;
+/** Ticks of a machine's rate in one of the tape's own grid. */
+const ratioOf = (tape: Tape, machine: Machine): number => machine.rate / (tape.rate ?? machine.nominalRate);
 
 /**
- * The inputs of a tape tick by tick, each one number a control in the machine's order. At another rate than the
- * tape's, a tick takes what the tape holds at its beginning; a press within it counts, so that none is lost.
+ * The last tick of one grid that ends no later than a tick of another, or the first one: where both look at the same
+ * time. `ratio` is how many ticks of the one there are in one of the other.
+ */
+export const tickAtEnd = (tick: number, ratio: number): number =>
+  Math.max(0, Math.floor((tick + 1) * ratio + GRID_SLACK) - 1);
+
+/** A tick of the tape's own grid, as the tick of the machine's rate after which the world is that old. */
+export const toMachineTick = (tape: Tape, machine: Machine, tick: number): number =>
+  tickAtEnd(tick, ratioOf(tape, machine));
+
+/**
+ * The inputs of a tape tick by tick, each one number a control in the machine's order. At another rate than the tape's,
+ * a tick takes what the tape holds at its beginning; but every press of a button, and every release between two of them,
+ * has a tick of its own, if need be a later one.
  */
 export function tapeInputs(tape: Tape, machine: Machine): number[][] {
-  const own = machine.controls.map((control) => {
-    const values = new Float64Array(tape.ticks);
-    for (const { spans } of tape.inputs.filter((input) => input.control === control.name)) {
-      for (const { from, length, value } of spans) values.fill(value, from, from + length);
-    }
-    return values;
+  const length = tapeLength(tape, machine);
+  const ratio = ratioOf(tape, machine);
+  const own = machine.controls.map((control): Float64Array => {
+    const values = valuesOf(tape, control.name);
+    if (control.kind === 'button') return heldAt(pressesAt(stretchesOf(values), ratio), length);
+    const at = (n: number): number => Math.min(tape.ticks - 1, Math.floor(n / ratio + GRID_SLACK));
+    return Float64Array.from({ length }, (_, n) => values[at(n)]!);
   });
-  const ratio = gridOf(tape, machine) / machine.rate;
-  return Array.from({ length: tapeLength(tape, machine) }, (_, n) => {
-    const first = Math.min(tape.ticks - 1, Math.floor(n * ratio + 1e-9));
-    const end = Math.max(first + 1, Math.min(tape.ticks, Math.floor((n + 1) * ratio + 1e-9)));
-    return machine.controls.map((control, c) => {
-      const values = own[c]!;
-      return control.kind === 'button' ? Math.max(...values.subarray(first, end)) : values[first]!;
-    });
+  return Array.from({ length }, (_, n) => own.map((values) => values[n]!));
+}
+
+/** What a tape holds a control at, tick by tick of its own grid. */
+function valuesOf(tape: Tape, control: string): Float64Array {
+  const values = new Float64Array(tape.ticks);
+  for (const { spans } of tape.inputs.filter((input) => input.control === control))
+    for (const { from, length, value } of spans) values.fill(value, from, from + length);
+  return values;
+}
+
+/** A press of a button: from a tick up to another. */
+interface Press {
+  from: number;
+  to: number;
+}
+
+function stretchesOf(values: Float64Array): Press[] {
+  const presses: Press[] = [];
+  for (let t = 0; t < values.length; t++) {
+    if (values[t] === 0) continue;
+    const from = t;
+    while (t < values.length && values[t] !== 0) t++;
+    presses.push({ from, to: t });
+  }
+  return presses;
+}
+
+/** Presses on another grid, each at least a tick long and a tick after the one before. */
+function pressesAt(presses: readonly Press[], ratio: number): Press[] {
+  let free = 0;
+  return presses.map(({ from, to }) => {
+    const start = Math.max(free, firstTick(from, ratio));
+    const end = Math.max(
+      start + 1,
+      ratio < 1 ? Math.floor((to - 1) * ratio + GRID_SLACK) + 1 : firstTick(to, ratio),
+    );
+    free = end + 1;
+    return { from: start, to: end };
+  });
+}
+
+/** On a finer grid the first tick that begins no earlier than another; on a coarser one the tick that it lies in. */
+const firstTick = (tick: number, ratio: number): number =>
+  ratio < 1 ? Math.floor(tick * ratio + GRID_SLACK) : Math.ceil(tick * ratio - GRID_SLACK);
+
+function heldAt(presses: readonly Press[], length: number): Float64Array {
+  const values = new Float64Array(length);
+  for (const { from, to } of presses) values.fill(1, from, to);
+  return values;
+}
+
+/** A press that comes so many ticks later than the tape says is not the same play any more. */
+const LATE = 1;
+
+/**
+ * What a rate is too low to hold: buttons that a tape presses again so soon that the presses would run together, and
+ * come more than a tick late, or after the end.
+ */
+export function tooLowFor(tape: Tape, machine: Machine): Diagnostic[] {
+  const ratio = ratioOf(tape, machine);
+  if (ratio >= 1) return [];
+  const length = tapeLength(tape, machine);
+  return machine.controls.flatMap((control): Diagnostic[] => {
+    if (control.kind !== 'button') return [];
+    const presses = stretchesOf(valuesOf(tape, control.name));
+    const late = pressesAt(presses, ratio).findIndex(
+      ({ from }, i) => from >= length || from > firstTick(presses[i]!.from, ratio) + LATE,
+    );
+    if (late < 0) return [];
+    const message = `at ${machine.rate} ticks per second there is no room for each press of '${control.name}': the one at tick ${presses[late]!.from} comes late`;
+    return [diagnosticAt(tape.source, ['inputs', control.name], message, { key: true, severity: 'warning' })];
   });
 }

@@ -11,13 +11,16 @@ export interface Start extends Place {
 const MOST_PLACES = 500;
 
 /**
- * Where a course is scouted from: each of its spawns, facing as it says and the other way; and with `grid` (metres),
+ * Where a course is scouted from: each of its spawns that has room, facing as it says and the other way; and with `grid` (metres),
  * every place of such a grid in which one of the body's stances fits.
  */
 export function startsOf(machine: Machine, world: World, grid?: number): Start[] {
   const { spawns } = world.course;
   const turned = (facing: 1 | -1): 1 | -1 => (facing === 1 ? -1 : 1);
-  const own = spawns.map(({ name, x, y, facing }): Start => ({ x, y, facing, from: { spawn: name } }));
+  // Where no stance fits no tape can begin, so nothing found from there could be shown.
+  const own = spawns
+    .filter(({ x, y }) => machine.stances.some((_, i) => fits(world, i, x, y)))
+    .map(({ name, x, y, facing }): Start => ({ x, y, facing, from: { spawn: name } }));
   const starts = [...own, ...own.map((s): Start => ({ ...s, facing: turned(s.facing) }))];
   return grid === undefined ? starts : [...starts, ...gridStarts(machine, world, grid)];
 }

@@ -1,5 +1,5 @@
-import { GRID, LEAVING, NEAR_GRID, REST, TOUCHING } from '../tolerances.js';
-import { type Contact, contactList, contactsAt, separate, sweep, type World } from './world.js';
+import { GRID, LEAVING, NEAR_GRID, REST, SKIN, TOUCHING } from '../tolerances.js';
+import { castShape, type Contact, contactList, contactsAt, separate, sweep, type World } from './world.js';
 
 /** Where a body is and how it moves; feet in metres, velocity in metres a second. */
 export interface Moving {
@@ -142,6 +142,8 @@ function follow(
   let speed = body.vx * ny - body.vy * nx;
   let left = Math.abs(speed) * dt;
   const way = speed < 0 ? -1 : 1;
+  const edges = rule.turn > ANY_EDGE;
+  if (edges) putUnder(world, body, way, rule.snap, before);
   for (let i = 0; i < SLIDES && left > 0; i++) {
     const dx = way * ny * left;
     const dy = way * -nx * left;
@@ -162,11 +164,16 @@ function follow(
       left = 0;
     }
   }
+  if (edges && isBeyondEdge(world, body, way, rule, before)) {
+    body.vx = speed * ground.ny;
+    body.vy = 0 - speed * ground.nx;
+    return;
+  }
   const flattest = flattestUnder(world, stance, body, rule, nx);
   if (flattest >= 0) {
     nx = world.contacts.nx[flattest]!;
     ny = world.contacts.ny[flattest]!;
-  } else if (flattest === NOTHING && (rule.snap > 0 || rule.turn < 1)) {
+  } else if (flattest === NOTHING) {
     const moved = Math.abs(speed) * dt * ny;
     const steepest = -Math.sqrt(1 - rule.walkable * rule.walkable) / rule.walkable;
     const reach = rule.snap + fallAway(-nx / ny, steepest * way, way) * moved;
@@ -174,7 +181,7 @@ function follow(
     if (touch.obstacle !== undefined && touch.ny >= rule.walkable) {
       // What the ground fell away over this tick's way is followed whatever the speed; a ledge only so far.
       const most = rule.snap + fallAway(-nx / ny, -touch.nx / touch.ny, way) * moved + TOUCHING;
-      if (touch.t * reach <= most && nx * touch.nx + ny * touch.ny >= rule.turn) {
+      if (touch.t * reach <= most) {
         body.y -= touch.t * reach;
         nx = touch.nx;
         ny = touch.ny;
@@ -183,6 +190,45 @@ function follow(
   }
   body.vx = speed * ny;
   body.vy = speed === 0 ? 0 : speed * -nx;
+}
+
+/** The cosine that every edge meets: the feet follow the ground over it however sharp it is. */
+export const ANY_EDGE = -1;
+
+/** How far below the feet of a round body the ground of a steep slope may be (m). */
+const BELOW = 1;
+
+const before = { nx: 0, ny: 0 };
+const after = { nx: 0, ny: 0 };
+
+/** The surface straight below the middle of the feet: a round foot touches an edge before and after its middle is there. */
+function putUnder(
+  world: World,
+  { x, y }: Moving,
+  way: 1 | -1,
+  snap: number,
+  into: { nx: number; ny: number },
+): void {
+  const cast = (at: number) => castShape(world, 0, undefined, at, y + SKIN, 0, -1, BELOW + snap);
+  // Straight above a seam a ray only grazes both sides: there, what the feet come from counts.
+  let hit = cast(x);
+  if (!hit.hit) hit = cast(x - 3 * SKIN * way);
+  into.nx = hit.hit ? hit.nx : 0;
+  into.ny = hit.hit ? hit.ny : 0;
+}
+
+/** Whether the middle of the feet has passed an edge, down from the way it went, that is sharper than the rule allows. */
+function isBeyondEdge(
+  world: World,
+  body: Moving,
+  way: 1 | -1,
+  rule: GroundRule,
+  from: { nx: number; ny: number },
+): boolean {
+  putUnder(world, body, way, rule.snap, after);
+  if (from.ny < rule.walkable || after.ny < rule.walkable) return false;
+  const falls = fallAway(-from.nx / from.ny, -after.nx / after.ny, way) > TOUCHING;
+  return falls && from.nx * after.nx + from.ny * after.ny < rule.turn;
 }
 
 /** How far ground of another rise (per metre to the right) falls away from the old one, per metre that was moved. */

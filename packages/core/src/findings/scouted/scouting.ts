@@ -87,7 +87,12 @@ export function createScouting(
     watchTraps(scout, traps, sprung);
     return scout;
   });
-  const rounds = scouts.map((scout): Advancing => ({ scout, ahead: undefined, idle: 0 }));
+  // A course on which the body fits nowhere is exhausted before it is begun.
+  const rounds = scouts.map((scout): Advancing => ({
+    scout,
+    ahead: undefined,
+    idle: scout.starts.length === 0 ? EXHAUSTED : 0,
+  }));
   const collection = createCollection(machine, scouts, sprung, told);
   const coverage = (): Coverage => coverageOf(machine, scouts.flatMap(stepsOf));
   const total = (): number => scouts.reduce((n, s) => n + s.progress().situations, 0);

@@ -5,6 +5,7 @@ import {
   exitsOf,
   leafFrom,
   type Machine,
+  MAX_PASSING,
   refOf,
   wayBetween,
 } from '../../machine/index.js';
@@ -91,6 +92,7 @@ export function explore(machine: Machine, slice: Slice, most: number): Skeleton 
     }
     return at;
   };
+  const afterStep = createStepper(machine, slice, exits, codeOf);
   for (const values of startOf(machine, slice)) add(values);
   for (let at = 0; at < situations.length; at++) {
     if (situations.length > most) return { ...skeleton, isPartial: true };
@@ -110,7 +112,7 @@ export function explore(machine: Machine, slice: Slice, most: number): Skeleton 
     const befores = isWithinTick && events.length > 0 ? [values, settled] : [settled];
     for (const moving of combinations(choices, together)) {
       for (const before of befores) {
-        for (const after of afterStep(leafDigits, digits, moving, before)) {
+        for (const after of afterStep(moving, before)) {
           const now = leafDigits.map((p) => digits[p]!.leaves[after[p]!]!);
           // A passing state that is left within the tick has no `each` of its own.
           if (now.some((leaf) => each.get(leaf)!.length > 0)) {
@@ -140,28 +142,57 @@ function combinations(
   return results;
 }
 
-/** What may be so after lanes have taken crossings, in their order. */
-function afterStep(
-  leafDigits: readonly number[],
-  digits: readonly Digit[],
-  moving: readonly (Exit | undefined)[],
-  values: readonly number[],
-): number[][] {
-  let results = [[...values]];
-  for (let lane = 0; lane < moving.length; lane++) {
-    const exit = moving[lane];
-    if (exit === undefined) continue;
-    const at = leafDigits[lane]!;
-    const enter = ({ leaf, ops }: Exit['targets'][number], after: number[]): number[][] => {
-      after[at] = digits[at]!.leaves.indexOf(leaf);
-      return applied(ops, after);
-    };
-    results =
-      results.length === 1 && exit.targets.length === 1
-        ? enter(exit.targets[0]!, results[0]!)
-        : results.flatMap((before) => exit.targets.flatMap((target) => enter(target, [...before])));
-  }
-  return results;
+/**
+ * What may be so after lanes have taken crossings. Each lane goes all its way before the next one does: from a passing
+ * state on, too, whose exits are decided on the facts before the tick and are left free here.
+ */
+function createStepper(
+  machine: Machine,
+  slice: Slice,
+  exits: ReadonlyMap<number, readonly Exit[]>,
+  codeOf: (values: readonly number[]) => number,
+): (moving: readonly (Exit | undefined)[], values: readonly number[]) => number[][] {
+  const { digits } = slice;
+  const leafDigits = slice.lanes.map((lane) => leafDigit(slice, lane));
+  const canOpen = new Map<Exit, boolean>();
+  const mayOpen = (exit: Exit): boolean => {
+    let may = canOpen.get(exit);
+    if (may === undefined) canOpen.set(exit, (may = canHold(machine, exit.formulas)));
+    return may;
+  };
+  /** All that may come of an exit, passing states on the way included, since none of their exits may be open. */
+  const along = (at: number, first: Exit, values: number[]): number[][] => {
+    const results: number[][] = [];
+    let now = [{ exit: first, values }];
+    const seen = new Set<string>();
+    for (let step = 0; step < MAX_PASSING && now.length > 0; step++) {
+      const next: typeof now = [];
+      for (const { exit, values: before } of now) {
+        for (const target of exit.targets) {
+          const entered = exit.targets.length === 1 ? before : [...before];
+          entered[at] = digits[at]!.leaves.indexOf(target.leaf);
+          for (const after of applied(target.ops, entered)) {
+            results.push(after);
+            if (!machine.states[target.leaf]!.passing) continue;
+            const label = `${target.leaf} ${codeOf(after)}`;
+            if (seen.has(label)) continue;
+            seen.add(label);
+            for (const onward of exits.get(target.leaf)!)
+              if (mayOpen(onward)) next.push({ exit: onward, values: [...after] });
+          }
+        }
+      }
+      now = next;
+    }
+    return results;
+  };
+  return (moving, values) => {
+    let results = [[...values]];
+    moving.forEach((exit, lane) => {
+      if (exit !== undefined) results = results.flatMap((before) => along(leafDigits[lane]!, exit, before));
+    });
+    return results;
+  };
 }
 
 const leavesOfLane = (machine: Machine, lane: number): number[] =>

@@ -33,6 +33,8 @@ export function suspectedHands(machine: Machine, skeleton: Skeleton): Finding[] 
           if (!isOwn && other.lane === slice.lane) continue;
           const holds = holdsOf(machine, other.index, isOwn ? -1 : slice.lane);
           for (const set of sets) {
+            // A lane that yields the channel takes back what it set.
+            if (!isOwn && machine.lanes[slice.lane]!.yields.includes(set.channel)) continue;
             const hold = holds.find((h) => h.channel === set.channel && h.value !== set.value);
             if (hold === undefined || (isOwn && / exit$/.test(set.author))) continue;
             const fingerprint = `AG2/${set.channel}/${set.author}/${hold.author}`;

@@ -1,6 +1,7 @@
 import { DEFAULT_GROUND } from '../motion-rules.js';
 import { dropThrough, placeMovers } from '../../world/index.js';
-import { leafFrom, NEVER, type Situation, wantedStance } from '../situation.js';
+import { startOfMemory } from '../memories.js';
+import { leafFrom, type Situation, wantedStance } from '../situation.js';
 import type { Fast } from './fast.js';
 import * as at from './layout.js';
 import { settle } from './move.js';
@@ -37,10 +38,7 @@ export function startFast(fast: Fast, place: { x: number; y: number; facing: 1 |
     machine.abilities.map((a) => (a.locked ? 0 : 1)),
     layout.unlocked,
   );
-  s.set(
-    machine.memories.map((m) => (m.mode === 'within' ? NEVER : 0)),
-    layout.memories,
-  );
+  s.set(machine.memories.map(startOfMemory), layout.memories);
   const rule = leaves.map((leaf) => machine.states[leaf]!.motion.ground).find((g) => g !== undefined);
   Object.assign(body, { x: place.x, y: place.y, vx: 0, vy: 0 });
   settle(fast, s, (rule ?? DEFAULT_GROUND).walkable, machine.plane === 'above');

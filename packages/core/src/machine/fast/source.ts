@@ -1,3 +1,4 @@
+import { TICK_SLACK } from '../../tolerances.js';
 import { approach, type Expression, toTicks } from '../../notation/index.js';
 
 /**
@@ -62,7 +63,7 @@ const OPERATORS = { '<': '<', '<=': '<=', '>': '>', '>=': '>=', '=': '===', '!='
 function comparedSource(e: Expression, rate: number | undefined, w: Writer): string {
   if (rate === undefined) return valueSource(e, w);
   if (e.kind === 'constant') return numberSource(toTicks(e.value, rate));
-  return `Math.ceil(${valueSource(e, w)} * ${numberSource(rate)} - 1e-6)`;
+  return `Math.ceil(${valueSource(e, w)} * ${numberSource(rate)} - ${numberSource(TICK_SLACK)})`;
 }
 
 function functionSource(name: string, args: string[]): string {
