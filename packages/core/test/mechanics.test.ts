@@ -537,6 +537,24 @@ lanes: [{ name: one, initial: S, states: { S: { stance: round, ${state} } } }]
     expect(statesOf(trace).indexOf('B')).toBe(26);
   });
 
+  it('a group that resumes is entered anew at its active member, from inside', () => {
+    const text = movesetText({
+      states: '      G: { resume: last, initial: A, states: { A: {}, B: {} } }\n      C: {}',
+      crossings: `      - { from: A, to: B, when: pressed(hop) }
+      - { from: G, to: G, when: pressed(dash), reenter: true }
+      - { from: G, to: C, when: axis(move) > 0 }
+      - { from: C, to: G, when: axis(move) < 0 }`,
+      initial: 'G',
+    });
+    const trace = both(text, courseOf(FLOOR), 40, 60, (t) => ({
+      hop: Number(t === 3),
+      dash: Number(t === 9),
+      move: Number(t === 20) - Number(t === 30),
+    }));
+    expect([2, 4, 9, 25, 35].map((t) => statesOf(trace)[t])).toEqual(['A', 'B', 'B', 'C', 'B']);
+    expect(trace.records[10]!.facts[slotOf(trace.machine.facts, 'elapsed', 'B')]).toBeCloseTo(1 / 60, 9);
+  });
+
   it('what rounding leaves of a speed or a place is nothing', () => {
     const text = movesetText({
       states:

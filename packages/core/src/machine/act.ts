@@ -29,7 +29,7 @@ export interface Acting {
   live: Float64Array;
   writes: Write[];
   /** What a yielding lane has written to a channel and must take back when another lane writes it, too. */
-  yielded: Partial<Record<Channel, Yielded>>;
+  yielded: Partial<Record<Channel, Yielded | undefined>>;
 }
 
 interface Yielded {
@@ -151,7 +151,7 @@ function cross(acting: Acting, crossing: Crossing): void {
   const { machine, s } = acting;
   const { lane } = crossing;
   const leaf = s.leaves[lane]!;
-  const target = leafFrom(machine, crossing.to, s.last);
+  const target = leafFrom(machine, crossing.to, { last: s.last, leaf });
   const { left, entered } = wayBetween(machine, leaf, crossing, target);
   for (const state of left) run(acting, machine.states[state]!.exit, { kind: 'exit', lane, state, to: -1 });
   // What is spent on the way out is still the left state's: its recharging begins when all of it is over.
@@ -202,7 +202,7 @@ function write(
 export function takeBack(acting: Acting, channel: Channel): void {
   const { machine, s, live, yielded } = acting;
   const { lane, before, after } = yielded[channel]!;
-  delete yielded[channel];
+  yielded[channel] = undefined;
   if (channel === 'facing') s.facing = before.facing;
   // On a slope a speed along the ground has a part upward.
   if (channel === 'vx' || (channel === 'vy' && s.body.vx === after.vx)) s.body = { ...s.body, vx: before.vx };

@@ -32,7 +32,7 @@ export function decide(
   const choices = exitsOf(machine, leaf).map(({ crossing, level }): Choice => ({
     crossing,
     level,
-    ...judge(machine, crossing, facts, last),
+    ...judge(machine, crossing, facts, { last, leaf }),
   }));
   const first = choices.find((c) => c.verdict === 'lost');
   if (first !== undefined) first.verdict = 'taken';
@@ -86,9 +86,9 @@ function judge(
   machine: Machine,
   crossing: Crossing,
   facts: ArrayLike<number>,
-  last: readonly number[],
+  now: { last: readonly number[]; leaf: number },
 ): { verdict: Verdict; stance: number } {
-  const target = machine.states[leafFrom(machine, crossing.to, last)]!;
+  const target = machine.states[leafFrom(machine, crossing.to, now)]!;
   for (const ability of [crossing.ability, target.ability]) {
     if (ability >= 0 && facts[slotOf(machine.facts, 'unlocked', machine.abilities[ability]!.name)] === 0)
       return { verdict: 'locked', stance: -1 };

@@ -6,7 +6,7 @@ import {
   placeMovers,
   type World,
 } from '../world/index.js';
-import type { Machine, Motion } from './definition.js';
+import { isWithin, type Machine, type Motion } from './definition.js';
 import { startOfMemory } from './memories.js';
 import { DEFAULT_GROUND } from './motion-rules.js';
 
@@ -103,13 +103,23 @@ export function startSituation(
   };
 }
 
-/** The state that is entered when a state or group is. */
-export function leafFrom(machine: Machine, state: number, last?: readonly number[]): number {
+/**
+ * The state that is entered when a state or group is: of a group the one it begins with, or with `resume` the last that
+ * was active in it, which is the active one itself for a lane that is there.
+ */
+export function leafFrom(
+  machine: Machine,
+  state: number,
+  now?: { last: readonly number[]; leaf: number },
+): number {
   let s = state;
   while (machine.states[s]!.members.length > 0) {
-    const group = machine.states[s]!;
-    if (group.resumes && last !== undefined && last[s]! >= 0) return last[s]!;
-    s = group.initial;
+    const { resumes, initial } = machine.states[s]!;
+    if (resumes && now !== undefined) {
+      if (isWithin(machine, now.leaf, s)) return now.leaf;
+      if (now.last[s]! >= 0) return now.last[s]!;
+    }
+    s = initial;
   }
   return s;
 }

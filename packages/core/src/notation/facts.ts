@@ -30,7 +30,7 @@ const PLAIN_FACTS = {
   cramped: {
     dimension: TRUTH,
     example: 'not cramped',
-    help: 'the state asks for a larger stance than there is room for',
+    help: 'there is no room for the stance that is asked for',
   },
   downhill: {
     dimension: TRUTH,
@@ -53,7 +53,11 @@ const PLAIN_FACTS = {
     example: 'tetherLength <= 1 m',
     help: 'how far the middle of the body is from the centre of the anchors; 0 m without a tether',
   },
-  pushing: { dimension: TRUTH, example: 'pushing for 0.05 s', help: 'an axis points into the touched wall' },
+  pushing: {
+    dimension: TRUTH,
+    example: 'pushing for 0.05 s',
+    help: 'an axis that steers sideways points into the touched wall',
+  },
   wall: {
     dimension: PLAIN,
     example: 'wall != 0',

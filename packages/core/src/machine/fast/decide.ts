@@ -1,12 +1,16 @@
 import { type Exit, type Fast, isRoomy } from './fast.js';
 
-/** The state that is entered when a state or group is. */
+/** The state that is entered when a state or group is, as `leafFrom` of the reference. */
 export function leafOf(fast: Fast, s: Float64Array, state: number): number {
   const { states } = fast.machine;
+  const now = s[fast.layout.leaves + states[state]!.lane]!;
   let leaf = state;
   while (states[leaf]!.members.length > 0) {
-    const last = s[fast.layout.last + leaf]!;
-    if (states[leaf]!.resumes && last >= 0) return last;
+    if (states[leaf]!.resumes) {
+      if (fast.states[now]!.inward.includes(leaf)) return now;
+      const last = s[fast.layout.last + leaf]!;
+      if (last >= 0) return last;
+    }
     leaf = states[leaf]!.initial;
   }
   return leaf;
