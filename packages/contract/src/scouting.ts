@@ -1,3 +1,4 @@
+import { findingSchema } from '@glenmark/core';
 import * as z from 'zod';
 import { idSchema } from './document.js';
 
@@ -46,7 +47,7 @@ export const scoutingSchema = scoutingRequestSchema.extend({
   ticks: z.number().int(),
   course: z.string(),
   coverage: coverageSchema,
-  findings: z.array(z.looseObject({ code: z.string(), fingerprint: z.string() })),
+  findings: z.array(findingSchema),
   /** What went wrong on the way and was made good, such as a thread that died and was replaced. */
   notes: z.array(z.string()).default([]),
   /** Why it failed; null when it did not. */

@@ -39,7 +39,7 @@ describe('repairs of the draft', () => {
         repaired.push(finding.code);
         if (finding.certainty === 'witnessed') {
           const { session } = runTape(mended, yard, readTape(finding.witness!.text!).tape!);
-          const shown = signsIn(mended, session!.trace.records).map((s) => s.fingerprint);
+          const shown = signsIn(mended, session!.trace.records).map((s) => s.finding.fingerprint);
           expect(shown, title).not.toContain(finding.fingerprint);
         }
         const before = findAll(machine, []).map((f) => f.fingerprint);

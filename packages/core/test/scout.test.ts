@@ -144,7 +144,9 @@ describe('scouting', () => {
       expect(session!.expectations.every((e) => e.passed)).toBe(true);
       // A trap is shown by the skeleton or by a search, not by one run.
       if (!code.startsWith('OUT'))
-        expect(signsIn(machine, session!.trace.records).map((s) => s.fingerprint)).toContain(fingerprint);
+        expect(signsIn(machine, session!.trace.records).map((s) => s.finding.fingerprint)).toContain(
+          fingerprint,
+        );
     }
   }, 120_000);
 
@@ -305,7 +307,19 @@ describe('what runs show', () => {
     const rest = Object.keys(CATALOGUE).filter((code) => !shown.has(code));
     // IN4 and OUT6 above, RK7, RK9 and RK10 below, RK5 on the command line;
     // the other TDs have tests of their own.
-    expect(rest.sort()).toEqual(['IN4', 'OUT6', 'RK10', 'RK5', 'RK7', 'RK9', 'TD2', 'TD3', 'TD4', 'TD6']);
+    expect(rest.sort()).toEqual([
+      'IN4',
+      'OUT6',
+      'RK10',
+      'RK5',
+      'RK7',
+      'RK9',
+      'TD2',
+      'TD3',
+      'TD4',
+      'TD6',
+      'TD8',
+    ]);
   });
 
   it('RK10: pushed into a wall in the air, a state without gravity hangs there', () => {
@@ -321,7 +335,7 @@ describe('what runs show', () => {
     const world = buildWorld(wall, machine.stances);
     const inputs = Array.from({ length: 80 }, () => [1, 0, 0]);
     const { records } = play(machine, world, wall.spawns[0]!, inputs);
-    expect(signsIn(machine, records).map((s) => s.fingerprint)).toEqual(['RK10/legs/Walk']);
+    expect(signsIn(machine, records).map((s) => s.finding.fingerprint)).toEqual(['RK10/legs/Walk']);
   });
 
   it('RK7: hops off a slope that is too steep to walk, each landing higher; and not one hop beside it', () => {
@@ -341,7 +355,9 @@ describe('what runs show', () => {
       const inputs = Array.from({ length: 200 }, (_, t) => [1, Number(t % 14 === 13), 0]);
       const { records } = play(machine, buildWorld(bank, machine.stances), bank.spawns[0]!, inputs);
       expect(Math.max(...records.map((r) => r.body.y))).toBeGreaterThan(1);
-      return signsIn(machine, records).flatMap((s) => (s.code === 'RK7' ? [s.fingerprint] : []));
+      return signsIn(machine, records).flatMap(({ finding }) =>
+        finding.code === 'RK7' ? [finding.fingerprint] : [],
+      );
     };
     expect(signs('grounded or steep')).toEqual(['RK7/legs/Hop']);
     expect(signs('grounded')).toEqual([]);
@@ -361,7 +377,7 @@ describe('what runs show', () => {
     const world = buildWorld(course!, machine.stances);
     const inputs = Array.from({ length: 120 }, () => [0, 0, 0]);
     const { records } = play(machine, world, course!.spawns[0]!, inputs);
-    expect(signsIn(machine, records).map((s) => s.fingerprint)).toEqual(['RK9/legs/Walk>Other']);
+    expect(signsIn(machine, records).map((s) => s.finding.fingerprint)).toEqual(['RK9/legs/Walk>Other']);
   });
 
   it('RK5: a tape that meets what it expects at one tick rate and not at another', () => {

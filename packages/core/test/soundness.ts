@@ -7,6 +7,7 @@ import {
   evaluate,
   type Expression,
   type Finding,
+  findingSchema,
   isWithin,
   type Machine,
   MAX_PASSING,
@@ -47,6 +48,10 @@ export async function wrongIn(
   const { findings, traps } = proveAll(machine, { product: 600, situations: 1000 });
   const proved = findings.filter((f) => f.certainty === 'proved');
   looked.proved += proved.length;
+  for (const finding of findings) {
+    const { success } = findingSchema.safeParse(JSON.parse(JSON.stringify(finding)));
+    if (!success) return `${finding.code} “${finding.sentence}” does not travel`;
+  }
   for (const records of playsOf(machine, course, inputs, seed)) {
     looked.ticks += records.length;
     for (const finding of proved) {
@@ -57,6 +62,8 @@ export async function wrongIn(
   if (!scouts) return undefined;
   const scouting = await scoutAll(machine, [course], findings, traps, { seed, situations: 150 });
   for (const finding of accepting(machine, scouting.findings)) {
+    if (!findingSchema.safeParse(JSON.parse(JSON.stringify(finding))).success)
+      return `${finding.code} “${finding.sentence}” does not travel`;
     if (finding.certainty !== 'witnessed') continue;
     looked.witnessed++;
     const wrong = unseen(machine, course, finding);
@@ -220,7 +227,9 @@ function unseen(machine: Machine, course: Course, finding: Finding): string | un
   if (failed !== undefined) return `its tape expects ${failed.text}, which fails`;
   // Traps and lost controls are about what cannot follow; the tape shows the way there.
   if (finding.code.startsWith('OUT')) return undefined;
-  const seen = signsIn(machine, session.trace.records).find((s) => s.fingerprint === finding.fingerprint);
+  const seen = signsIn(machine, session.trace.records).find(
+    (s) => s.finding.fingerprint === finding.fingerprint,
+  );
   if (seen === undefined) return 'its tape does not show it';
   return seen.tick === finding.witness!.tick ? undefined : `its tape shows it at tick ${seen.tick}`;
 }

@@ -1,6 +1,6 @@
 import { type Control, leafFrom, type Machine, type State } from '../machine/index.js';
 import { controlsOf } from '../scout/index.js';
-import type { Finding } from './catalogue.js';
+import { type Finding, told } from './finding.js';
 
 /**
  * AG3: controls that share a key or pad button and are both listened to at once: in one state, or in the first states
@@ -23,23 +23,21 @@ export function sharedKeys(machine: Machine): Finding[] {
       const other = both ?? apart(ofB, one);
       if (one === undefined || other === undefined) return [];
       const isSure = both !== undefined || (first(one) && first(other));
-      const who =
-        both === undefined
-          ? `${one.name} listens to the one while ${other.name} listens to the other`
-          : `${one.name} listens to both`;
       return [
-        {
+        told({
           code: 'AG3',
           certainty: isSure ? 'proved' : 'suspected',
           lane: machine.lanes[other.lane]!.name,
           state: other.name,
           crossing: null,
-          sentence: `${key} drives both ${a.name} and ${b.name}, and ${who}: one cannot be pressed without the other.`,
-          reason: [`${a.name} and ${b.name} are both bound to ${key}.`],
-          witness: null,
           path: b.path,
-          fingerprint: `AG3/${a.name}+${b.name}/${key}`,
-        },
+          witness: null,
+          evidence: {
+            key,
+            controls: [a.name, b.name],
+            states: both === undefined ? [one.name, other.name] : [both.name],
+          },
+        }),
       ];
     }),
   );

@@ -1,5 +1,3 @@
-import type { Path } from '../model/index.js';
-
 export type Certainty = 'proved' | 'witnessed' | 'suspected';
 
 /** The questions that the findings answer, in the order they are asked. */
@@ -240,26 +238,5 @@ export const CATALOGUE = {
 } satisfies Record<string, CatalogueEntry>;
 
 export type Code = keyof typeof CATALOGUE;
-
-/** One fault, once, in plain words, at a place, with evidence. */
-export interface Finding {
-  code: Code;
-  certainty: Certainty;
-  /** Where it is; both are empty for what is declared beside the lanes. */
-  lane: string;
-  state: string;
-  crossing: { from: string; to: string; index: number } | null;
-  sentence: string;
-  /** The terms, writes or crossings that force it, one plain line each. */
-  reason: string[];
-  /** Where it was seen, for a witnessed one; `text` is the tape itself when it was found by scouting. */
-  witness: { tape: string; tick: number; text?: string } | null;
-  /** Why the author accepts it; absent when nobody does. */
-  accepted?: string;
-  /** The place in the moveset. */
-  path: Path;
-  /** The same for the same fault whatever is edited elsewhere. */
-  fingerprint: string;
-}
 
 export const questionOf = (code: Code): Question => CATALOGUE[code].question;

@@ -2,7 +2,7 @@ import type { Machine } from '../machine/index.js';
 import { runTape, type Tape, tooLowFor } from '../run/index.js';
 import type { Course } from '../world/index.js';
 import { sharedKeys } from './bindings.js';
-import type { Finding } from './catalogue.js';
+import { type Finding, told } from './finding.js';
 import { type Coverage, coverageOf, type Step } from './coverage.js';
 import { shortProbes } from './probes.js';
 import { signsIn, witnessedBy } from './runs/index.js';
@@ -45,10 +45,19 @@ function provedWithin(machine: Machine, limits?: SkeletonLimits): Omit<Proved, '
   };
 }
 
-/** Whether what is never written or bound is told already as the cause of a graver fault. */
-const isTold = ({ code, path }: Finding, faults: readonly Finding[]): boolean =>
-  (code === 'TD2' || code === 'TD3') &&
-  faults.some((f) => f.reason.some((line) => new RegExp(`\\b${String(path.at(-1))}\\b`).test(line)));
+/** Whether what is never written or bound is reported already as the cause of a graver fault. */
+const isTold = (finding: Finding, faults: readonly Finding[]): boolean =>
+  (finding.code === 'TD2' || finding.code === 'TD3') &&
+  faults.some((f) => causesOf(f).includes(finding.evidence.name));
+
+/** The things that a fault gives as its cause: what never changes, and what is never as it is asked for. */
+function causesOf({ evidence }: Finding): string[] {
+  if (!('ways' in evidence)) return [];
+  return evidence.ways.flatMap(({ hindrance }) => {
+    if (hindrance.kind === 'shut') return hindrance.constants.map((c) => c.name);
+    return hindrance.kind === 'blocked' ? hindrance.writers.map((w) => w.name) : [];
+  });
+}
 
 /** What tapes show: each fault once, at the first tape that shows it; and what they used. */
 export function lookAt(
@@ -64,7 +73,7 @@ export function lookAt(
       for (const { lane, crossing, from, to } of taken)
         steps.push({ lane, crossing: crossing.index, from, to });
     for (const sign of signsIn(machine, session.trace.records))
-      if (!findings.some((f) => f.fingerprint === sign.fingerprint))
+      if (!findings.some((f) => f.fingerprint === sign.finding.fingerprint))
         findings.push(witnessedBy(sign, { tape: tape.name }));
   }
   return { findings, coverage: coverageOf(machine, steps) };
@@ -96,20 +105,16 @@ export function rateFindings(
       if (first === undefined) return [];
       const lane = machine.lanes[0]!;
       return [
-        {
+        told({
           code: 'RK5',
           certainty: 'witnessed',
           lane: lane.name,
           state: machine.states[lane.initial]!.name,
           crossing: null,
-          sentence: `The tape ${tape.name} does not go the same way at ${rate} ticks a second: \`${first.text}\` fails.`,
-          reason: failed.map(
-            (r) => `\`${r.text}\` holds at ${machine.rate} ticks a second and fails at ${rate}.`,
-          ),
-          witness: { tape: tape.name, tick: first.tick },
           path: ['tickRate'],
-          fingerprint: `RK5/${tape.name}/${rate}`,
-        },
+          witness: { tape: tape.name, tick: first.tick },
+          evidence: { tape: tape.name, own: machine.rate, rate, failed: failed.map((r) => r.text) },
+        }),
       ];
     });
   });

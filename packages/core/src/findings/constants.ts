@@ -1,10 +1,11 @@
+import type { ConstantRef } from './evidence.js';
 import { allEffects, type Machine } from '../machine/index.js';
 import { boundOf, type Formula, truthOf } from './literals.js';
 
-/** A fact that no run can change, and why, as the end of a sentence. */
+/** A fact that no run can change, and why. */
 export interface Constant {
   formula: Formula;
-  because: string;
+  because: ConstantRef;
 }
 
 /** What nobody ever writes, starts, unlocks or can press: facts that are the same in every run. */
@@ -22,7 +23,7 @@ function workedOut(machine: Machine): Constant[] {
   const constants: Constant[] = [];
   for (const control of machine.controls) {
     if (control.keys.length > 0 || control.pad.length > 0) continue;
-    const because = `the control ${control.name} has no key or pad bound to it`;
+    const because: ConstantRef = { kind: 'unbound', name: control.name };
     if (control.kind === 'button') constants.push({ formula: truthOf('held', control.name, false), because });
     else
       constants.push({
@@ -39,7 +40,7 @@ function workedOut(machine: Machine): Constant[] {
       kind: 'and',
       parts: [truthOf('running', timer.name, false), truthOf('done', timer.name, false)],
     };
-    constants.push({ formula, because: `nothing ever starts ${timer.name}` });
+    constants.push({ formula, because: { kind: 'neverStarted', name: timer.name } });
   });
   // A locked ability is no constant: a zone of some course may unlock it.
   machine.variables.forEach((variable, i) => {
@@ -52,18 +53,18 @@ function workedOut(machine: Machine): Constant[] {
       const keeps = writes.every(
         (e) => e.kind === 'variable' && e.value.kind === 'constant' && e.value.value === variable.initial,
       );
-      const verb = variable.initial === 0 ? 'sets' : 'clears';
+      const kind = variable.initial === 0 ? 'neverSet' : 'neverCleared';
       if (keeps)
         constants.push({
           formula: truthOf('variable', variable.name, variable.initial !== 0),
-          because: `nothing ever ${verb} ${variable.name}`,
+          because: { kind, name: variable.name },
         });
     } else if (variable.kind === 'count') {
       const grows = variable.refill !== undefined || writes.some((e) => e.kind !== 'spend');
       if (!grows)
         constants.push({
           formula: boundOf('variable', variable.name, '<=', variable.initial),
-          because: `nothing ever gives ${variable.name} back`,
+          because: { kind: 'neverGivenBack', name: variable.name },
         });
     }
   });

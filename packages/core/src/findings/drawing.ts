@@ -1,11 +1,11 @@
-import { type Crossing, exitsOf, type Machine } from '../machine/index.js';
+import type { Crossing, Machine } from '../machine/index.js';
 import { type Expression, factsIn, print, unitOf } from '../notation/index.js';
-import type { Finding } from './catalogue.js';
-import { constantFacts } from './constants.js';
-import { conjuncts, shutGuard } from './guard.js';
+import type { ClosedWay } from './evidence.js';
+import type { Finding } from './finding.js';
+import { conjuncts } from './guard.js';
 import { type Bound, type Formula, formulaOf } from './literals.js';
-import { shadowOf } from './overshadow.js';
-import { digitRead, writersInWords } from './skeleton/index.js';
+import { digitRead, writersOfThing } from './skeleton/index.js';
+import { constantWords, writerWords } from './words.js';
 
 /** One term of a guard as the stretch of a number line on which it holds; infinite where it has no end. */
 export interface Stretch {
@@ -34,33 +34,78 @@ export type Drawing =
 
 /** The reason of a finding as a drawing; undefined when words say it all. */
 export function drawingOf(machine: Machine, finding: Finding): Drawing | undefined {
-  const lane = machine.lanes.find((l) => l.name === finding.lane);
-  const crossing = finding.crossing === null ? undefined : lane?.crossings[finding.crossing.index];
-  if (finding.code === 'AG1') return tieOf(machine, finding, crossing?.rank ?? 0);
-  if (finding.code === 'AG2') {
-    const [, channel, first, last] = finding.fingerprint.split('/');
-    return { kind: 'lost', channel: channel!, first: first!, last: last! };
+  switch (finding.code) {
+    case 'AG1': {
+      const { rank, crossings } = finding.evidence;
+      const sides = crossings.map(({ to, when }) => ({ to, when: when ?? 'always' }));
+      return sides.length < 2 ? undefined : { kind: 'tie', state: finding.state, rank, sides };
+    }
+    case 'AG2': {
+      const { channel, first, last } = finding.evidence;
+      return { kind: 'lost', channel, first: first.by, last: last.by };
+    }
+    case 'OUT5': {
+      const { writers } = finding.evidence;
+      return {
+        kind: 'writes',
+        things: [
+          {
+            name: writers.name,
+            asked: askedOf(machine, finding, writers.name),
+            writers: writers.by.map(writerWords),
+          },
+        ],
+      };
+    }
+    case 'IN2':
+    case 'IN3':
+    case 'IN5':
+    case 'OUT2':
+      return hindranceOf(machine, finding, finding.evidence.ways);
+    case 'OUT3':
+      return finding.evidence.kind === 'while'
+        ? hindranceOf(machine, finding, finding.evidence.ways)
+        : undefined;
+    default:
+      return undefined;
   }
-  if (!/^(IN[235]|OUT[235])$/.test(finding.code) || crossing === undefined) return undefined;
-  const shut = shutGuard(machine, crossing, constantFacts(machine));
-  if (shut === undefined) {
-    const winners = shadowOf(machine, crossing, constantFacts(machine));
-    if (winners !== undefined)
-      return { kind: 'order', considered: [...winners, crossing].map((c) => consideredOf(machine, c)) };
+}
+
+/** The crossing that a finding names. */
+const crossingOf = (machine: Machine, { lane, crossing }: Finding): Crossing | undefined =>
+  crossing === null ? undefined : machine.lanes.find((l) => l.name === lane)?.crossings[crossing.index];
+
+/** The terms of a finding's crossing that ask for a thing. */
+const askedOf = (machine: Machine, finding: Finding, name: string): string[] =>
+  conjuncts(crossingOf(machine, finding)?.when)
+    .filter((term) => factsIn(term).some(({ of }) => of === name))
+    .map((term) => print(term.syntax));
+
+/** What hinders the first of some ways. */
+function hindranceOf(machine: Machine, finding: Finding, ways: readonly ClosedWay[]): Drawing | undefined {
+  const crossing = crossingOf(machine, finding);
+  const hindrance = ways[0]?.hindrance;
+  if (crossing === undefined || hindrance === undefined) return undefined;
+  switch (hindrance.kind) {
+    case 'overshadowed': {
+      const winners = hindrance.winners.map(({ to, when, rank }) => ({ to, when: when ?? 'always', rank }));
+      return { kind: 'order', considered: [...winners, consideredOf(machine, crossing)] };
+    }
+    case 'shut': {
+      const { terms, constants } = hindrance;
+      const clashing = conjuncts(crossing.when).filter((term) => terms.includes(print(term.syntax)));
+      if (constants.length === 0) return lineOf(clashing) ?? { kind: 'clash', terms, because: [] };
+      return writesOf(machine, clashing) ?? { kind: 'clash', terms, because: constants.map(constantWords) };
+    }
+    case 'blocked': {
+      const things = hindrance.writers.map((writers) => ({
+        name: writers.name,
+        asked: askedOf(machine, finding, writers.name),
+        writers: writers.by.map(writerWords),
+      }));
+      return things.length === 0 ? undefined : { kind: 'writes', things };
+    }
   }
-  const terms = conjuncts(crossing.when);
-  if (shut !== undefined && shut.because.length === 0) {
-    const clashing = terms.filter((term) => shut.terms.includes(print(term.syntax)));
-    return lineOf(clashing) ?? { kind: 'clash', terms: shut.terms, because: [] };
-  }
-  const told = [finding.sentence, ...finding.reason].join('\n');
-  const dry = finding.code === 'OUT5' ? finding.fingerprint.split('/')[1] : undefined;
-  const asked = terms.filter(
-    (term) =>
-      told.includes(`\`${print(term.syntax)}\``) ||
-      factsIn(term).some(({ fact, of }) => fact === 'variable' && of === dry),
-  );
-  return writesOf(machine, asked) ?? (shut && { kind: 'clash', terms: shut.terms, because: shut.because });
 }
 
 const guardText = ({ when }: Crossing): string => (when === undefined ? 'always' : print(when.syntax));
@@ -70,18 +115,6 @@ const consideredOf = (machine: Machine, crossing: Crossing) => ({
   when: guardText(crossing),
   rank: crossing.rank,
 });
-
-function tieOf(machine: Machine, { state, fingerprint }: Finding, rank: number): Drawing | undefined {
-  const leaf = machine.states.find((s) => s.name === state);
-  const targets = fingerprint.split('/')[3]?.split('+') ?? [];
-  if (leaf === undefined || targets.length < 2) return undefined;
-  const sides = exitsOf(machine, leaf.index).flatMap(({ crossing }) => {
-    const to = machine.states[crossing.to]!.name;
-    if (crossing.rank !== rank || !targets.includes(to)) return [];
-    return [{ to, when: guardText(crossing) }];
-  });
-  return sides.length < 2 ? undefined : { kind: 'tie', state, rank, sides };
-}
 
 /** Comparisons of one number with constants, on its line; undefined when there is anything else among the terms. */
 function lineOf(terms: readonly Expression[]): Drawing | undefined {
@@ -136,7 +169,7 @@ function writesOf(machine: Machine, terms: readonly Expression[]): Drawing | und
       const thing = things.get(name) ?? {
         name,
         asked: [],
-        writers: writersInWords(machine, { ...read, name, size: 0, leaves: [], saturated: false }),
+        writers: writersOfThing(machine, { ...read, name }).by.map(writerWords),
       };
       thing.asked.push(print(term.syntax));
       things.set(name, thing);

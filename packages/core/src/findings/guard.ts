@@ -1,13 +1,15 @@
 import { type Crossing, leavesOf, levelOf, chainOf, type Machine, type State } from '../machine/index.js';
 import { type Expression, print } from '../notation/index.js';
 import type { Constant } from './constants.js';
+import type { ConstantRef, CrossingPlace } from './evidence.js';
 import { type Formula, formulaOf, truthOf } from './literals.js';
 import { type Assertion, contradiction } from './questions.js';
+import { shutWords } from './words.js';
 
 /** Why a crossing can never be taken: terms of its guard that exclude each other, and facts that never change. */
 export interface Shut {
   terms: string[];
-  because: string[];
+  constants: ConstantRef[];
 }
 
 /** The leaves from which a crossing can be taken at all. */
@@ -41,7 +43,7 @@ export function shutGuard(
     : { kind: 'or', parts: sources.map((s) => truthOf('in', machine.states[s]!.name)) };
   const targets = targetsOf(machine, crossing);
   const abilities = [crossing.ability, targets.length === 1 ? machine.states[targets[0]!]!.ability : -1];
-  const assertions: Assertion<{ term?: string; because?: string }>[] = [
+  const assertions: Assertion<{ term?: string; because?: ConstantRef }>[] = [
     { formula: inOne, about: {} },
     ...constants.map((c) => ({ formula: c.formula, about: { because: c.because } })),
     ...abilities
@@ -53,19 +55,16 @@ export function shutGuard(
   if (core === undefined) return undefined;
   return {
     terms: core.flatMap((a) => (a.term === undefined ? [] : [a.term])),
-    because: core.flatMap((a) => (a.because === undefined ? [] : [a.because])),
+    constants: core.flatMap((a) => (a.because === undefined ? [] : [a.because])),
   };
 }
 
-/** Why a guard can never hold, in words, or undefined when it may; for the line under a guard that is being written. */
-export function describeShut(shut: Shut): string {
-  const quoted = shut.terms.map((t) => `\`${t}\``);
-  if (shut.because.length > 0) {
-    const asks = quoted.length === 0 ? '' : `it asks for ${quoted.join(' and ')}, but `;
-    return asks + shut.because.join(' and ');
-  }
-  return quoted.length === 1 ? `${quoted[0]} can never hold` : `${quoted.join(' and ')} exclude each other`;
-}
+/** Why a guard can never hold, in words; for the line under a guard that is being written. */
+export const describeShut = ({ terms, constants }: Shut): string => shutWords(terms, constants);
+
+/** A guard as people read it in a list of crossings; null when it is always open. */
+export const guardOrNull = ({ when }: Pick<Crossing, 'when'>): string | null =>
+  when === undefined ? null : print(when.syntax);
 
 export function conjuncts(e: Expression | undefined): Expression[] {
   if (e === undefined) return [];
@@ -103,7 +102,7 @@ export const fromOf = (machine: Machine, c: Crossing): string =>
   c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ');
 
 /** A crossing's place, as findings name it. */
-export const placeOf = (machine: Machine, c: Crossing) => ({
+export const placeOf = (machine: Machine, c: Crossing): CrossingPlace => ({
   from: fromOf(machine, c),
   to: machine.states[c.to]!.name,
   index: c.index,

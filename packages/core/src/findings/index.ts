@@ -5,6 +5,9 @@
  * puts them together, `drawing` shows a reason and `repairs` a way out, `report` writes them down for other programs.
  */
 export * from './catalogue.js';
+export * from './evidence.js';
+export * from './finding.js';
+export { constantWords } from './words.js';
 export * from './help.js';
 export * from './linear.js';
 export * from './literals.js';

@@ -1,7 +1,7 @@
 import { exitsOf, type Machine, type Probe, type Stance, type State } from '../machine/index.js';
 import { type FactName, factsIn } from '../notation/index.js';
 import { coreOf } from '../world/index.js';
-import type { Finding } from './catalogue.js';
+import { type Finding, told } from './finding.js';
 
 /** RK4: probes whose whole length lies inside the body, in every stance that it can have while a guard reads them. */
 export function shortProbes(machine: Machine): Finding[] {
@@ -18,20 +18,24 @@ export function shortProbes(machine: Machine): Finding[] {
     const stances = new Set(users.flatMap((s) => stancesIn(machine, s)));
     const user = users[0];
     if (user === undefined || ![...stances].every((i) => covers(machine.stances[i]!, probe))) return [];
-    const names = [...new Set([...stances].map((i) => machine.stances[i]!.name))].join(' and ');
+    const { name, x, y, reach, path } = probe;
     return [
-      {
+      told({
         code: 'RK4',
         certainty: 'proved',
         lane: machine.lanes[user.lane]!.name,
         state: user.name,
         crossing: null,
-        sentence: `The probe ${probe.name} ends inside the body in ${names}: it never reaches beyond it, and ${user.name} asks for it.`,
-        reason: [`It begins at ${probe.x} m, ${probe.y} m from the feet and reaches ${probe.reach} m.`],
+        path,
         witness: null,
-        path: probe.path,
-        fingerprint: `RK4/${probe.name}`,
-      },
+        evidence: {
+          probe: name,
+          stances: [...new Set([...stances].map((i) => machine.stances[i]!.name))],
+          x,
+          y,
+          reach,
+        },
+      }),
     ];
   });
 }

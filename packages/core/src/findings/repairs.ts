@@ -1,7 +1,7 @@
-import type { Change } from '../model/index.js';
+import type { Change, Path } from '../model/index.js';
 import { type Effect, leafFrom, type Machine, type State } from '../machine/index.js';
-import { formatValue, print } from '../notation/index.js';
-import type { Finding } from './catalogue.js';
+import { type Expression, formatValue, mapParts, print, type Syntax } from '../notation/index.js';
+import type { Finding } from './finding.js';
 
 /** A mechanical repair: what it does in words, and as changes of the moveset's document. */
 export interface Repair {
@@ -11,7 +11,6 @@ export interface Repair {
 
 /** The repairs of a finding that can be made by machine; none for most, where somebody must say what was meant. */
 export function repairsOf(machine: Machine, finding: Finding): Repair[] {
-  const parts = finding.fingerprint.split('/');
   const state = machine.states.find((s) => s.name === finding.state);
   const lane = machine.lanes.find((l) => l.name === finding.lane);
   const crossing = finding.crossing === null ? undefined : lane?.crossings[finding.crossing.index];
@@ -29,77 +28,77 @@ export function repairsOf(machine: Machine, finding: Finding): Repair[] {
       ];
     }
     case 'OUT2': {
-      const idle = /nothing ever starts (\w+)/.exec(finding.sentence)?.[1];
-      return state === undefined || idle === undefined ? [] : [addedOnEntry(state, `start ${idle}`)];
+      const idle = finding.evidence.ways
+        .flatMap(({ hindrance }) => (hindrance.kind === 'shut' ? hindrance.constants : []))
+        .find((c) => c.kind === 'neverStarted');
+      return state === undefined || idle === undefined ? [] : [addedOnEntry(state, `start ${idle.name}`)];
     }
     case 'OUT5': {
-      const variable = machine.variables.find((v) => v.name === parts[1]);
-      if (variable === undefined) return [];
-      return [
-        {
-          title: `Refill ${variable.name} on the ground`,
-          changes: [{ path: [...variable.path, 'refill'], value: 'grounded' }],
-        },
-      ];
+      const variable = machine.variables.find((v) => v.name === finding.evidence.count);
+      return change(variable, `Refill ${variable?.name} on the ground`, 'refill', 'grounded');
     }
     case 'IN3':
     case 'AG1': {
       if (crossing === undefined || lane === undefined) return [];
       const rank =
         finding.code === 'AG1' ? crossing.rank + 1 : Math.max(...lane.crossings.map((c) => c.rank)) + 1;
-      return [
-        {
-          title: `Raise the rank of the crossing to ${machine.states[crossing.to]!.name} to ${rank}`,
-          changes: [{ path: [...crossing.path, 'rank'], value: rank }],
-        },
-      ];
+      const to = machine.states[crossing.to]!.name;
+      return change(crossing, `Raise the rank of the crossing to ${to} to ${rank}`, 'rank', rank);
     }
-    case 'AG2':
-      return yielding(machine, parts[1]!, finding.lane, parts[3]!);
+    case 'AG2': {
+      const { channel, first, last } = finding.evidence;
+      const winner = machine.lanes.find((l) => l.name === last.lane);
+      if (winner === undefined || winner.name === first.lane) return [];
+      return change(winner, `Let the lane ${winner.name} leave ${channel} to the others`, 'yields', [
+        ...winner.yields,
+        channel,
+      ]);
+    }
     case 'AG6': {
-      const timer = machine.timers.find((t) => t.name === parts[1]);
-      if (timer === undefined) return [];
-      return [
-        {
-          title: `Let a running ${timer.name} go on when it is started again`,
-          changes: [{ path: [...timer.path, 'again'], value: 'ignore' }],
-        },
-      ];
+      const timer = machine.timers.find((t) => t.name === finding.evidence.timer);
+      return change(timer, `Let a running ${timer?.name} go on when it is started again`, 'again', 'ignore');
     }
     case 'RK2': {
       if (crossing?.when === undefined) return [];
-      const when = print(crossing.when.syntax);
-      const pressed = when.replace(/\bheld\((\w+)\)/, 'pressed($1)');
-      return [
-        { title: `Ask for \`${pressed}\``, changes: [{ path: [...crossing.path, 'when'], value: pressed }] },
-      ];
+      const pressed = asPress(crossing.when, finding.evidence.control);
+      return change(crossing, `Ask for \`${pressed}\``, 'when', pressed);
     }
     case 'RK4':
-      return lengthened(machine, parts[1]!);
+      return lengthened(machine, finding.evidence.probe);
     case 'RK6': {
-      const stance = machine.stances.find((s) => s.name === parts[1]!.split('>')[1]);
-      if (stance === undefined) return [];
-      return [
-        {
-          title: `Anchor ${stance.name} at the feet`,
-          changes: [{ path: [...stance.path, 'anchor'], value: 'feet' }],
-        },
-      ];
+      const stance = machine.stances.find((s) => s.name === finding.evidence.to);
+      return change(stance, `Anchor ${stance?.name} at the feet`, 'anchor', 'feet');
     }
     case 'TD4':
       return [{ title: 'Remove the second one', changes: [{ path: finding.path }] }];
     case 'TD7': {
-      const dial = machine.dials.find((d) => d.name === parts[2]);
+      const dial = machine.dials.find((d) => d.name === finding.evidence.name);
       if (dial === undefined) return [];
-      const bound = dial.value < dial.min ? 'min' : 'max';
+      const bound = finding.evidence.side === 'below' ? 'min' : 'max';
       const value = formatValue(dial[bound], dial.dimension);
-      return [
-        { title: `Turn ${dial.name} to ${value}`, changes: [{ path: [...dial.path, 'value'], value }] },
-      ];
+      return change(dial, `Turn ${dial.name} to ${value}`, 'value', value);
     }
+    case 'TD8':
+      return [{ title: `Remove \`${finding.evidence.field}\``, changes: [{ path: finding.path }] }];
     default:
       return [];
   }
+}
+
+/** One field of a thing given a value; nothing where the thing is no more. */
+const change = (thing: { path: Path } | undefined, title: string, field: string, value: unknown): Repair[] =>
+  thing === undefined ? [] : [{ title, changes: [{ path: [...thing.path, field], value }] }];
+
+/** A guard that asks for a press where it asked for a button to be held. */
+function asPress(when: Expression, control: string): string {
+  const swapped = (node: Syntax): Syntax => {
+    if (node.kind === 'call' && node.name === 'held') {
+      const [arg] = node.args;
+      return arg?.kind === 'name' && arg.name === control ? { ...node, name: 'pressed' } : node;
+    }
+    return mapParts(node, swapped);
+  };
+  return print(swapped(when.syntax));
 }
 
 /** The home of a state's lane, or where the lane begins. */
@@ -115,20 +114,6 @@ const addedOnEntry = (state: State, effect: string): Repair => ({
   title: `${effect[0]!.toUpperCase()}${effect.slice(1)} on entering ${state.name}`,
   changes: [{ path: [...state.path, 'enter'], value: [...textsOf(state.enter), effect] }],
 });
-
-/** The lane whose write wins leaves the channel to the others. */
-function yielding(machine: Machine, channel: string, lost: string, winner: string): Repair[] {
-  const name = winner.split(' ')[0];
-  const state = machine.states.find((s) => s.name === name);
-  const lane = state === undefined ? undefined : machine.lanes[state.lane];
-  if (lane === undefined || lane.name === lost) return [];
-  return [
-    {
-      title: `Let the lane ${lane.name} leave ${channel} to the others`,
-      changes: [{ path: [...lane.path, 'yields'], value: [...lane.yields, channel] }],
-    },
-  ];
-}
 
 /** A probe that goes sideways, made to end 10 cm outside the widest stance. */
 function lengthened(machine: Machine, name: string): Repair[] {

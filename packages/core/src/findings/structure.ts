@@ -1,34 +1,19 @@
 import { chainOf, type Crossing, leafFrom, type Machine } from '../machine/index.js';
 import { print } from '../notation/index.js';
-import type { Finding } from './catalogue.js';
 import { constantFacts } from './constants.js';
-import {
-  describeShut,
-  fromOf,
-  placeOf,
-  type Shut,
-  shutGuard,
-  sourcesOf,
-  targetsOf,
-  waysIn,
-  waysOut,
-} from './guard.js';
+import type { ClosedWay, Hindrance } from './evidence.js';
+import { type Finding, told } from './finding.js';
+import { fromOf, guardOrNull, placeOf, shutGuard, sourcesOf, targetsOf, waysIn, waysOut } from './guard.js';
 import { shadowOf } from './overshadow.js';
-
-/** Why a crossing can never be taken: its guard, or those it always loses to. */
-type Dead = { shut: Shut } | { shadow: Crossing[] };
 
 /** What can be said without running anything: IN1, IN2, IN3, IN5, OUT1 and OUT2. Every answer is proved. */
 export function structuralFindings(machine: Machine): Finding[] {
-  const constants = constantFacts(machine);
   return machine.lanes.flatMap((lane) => {
     const leaves = lane.states.filter((s) => machine.states[s]!.members.length === 0);
-    const dead = new Map<Crossing, Dead>();
+    const dead = new Map<Crossing, Hindrance>();
     for (const crossing of lane.crossings) {
-      const shut = shutGuard(machine, crossing, constants);
-      const shadow = shut === undefined ? shadowOf(machine, crossing, constants) : undefined;
-      if (shut !== undefined) dead.set(crossing, { shut });
-      else if (shadow !== undefined) dead.set(crossing, { shadow });
+      const hindrance = hindranceTo(machine, crossing);
+      if (hindrance !== undefined) dead.set(crossing, hindrance);
     }
     const start = leafFrom(machine, lane.initial);
     const entrances =
@@ -39,13 +24,13 @@ export function structuralFindings(machine: Machine): Finding[] {
             .flatMap((leaf) => entranceFindings(machine, leaf, waysIn(machine, lane.crossings, leaf), dead));
     const exits =
       leaves.length === 1 ? [] : leaves.flatMap((leaf) => exitFindings(machine, leaf, lane.crossings, dead));
-    // What leads to a state that nobody can enter, or out of one that nobody can leave, is told there.
+    // What leads to a state that nobody can enter, or out of one that nobody can leave, is reported there.
     const closed = new Set(entrances.map((f) => f.state));
     const sealed = new Set(exits.map((f) => f.state));
-    const isTold = (names: ReadonlySet<string>, states: readonly number[]): boolean =>
+    const areAll = (names: ReadonlySet<string>, states: readonly number[]): boolean =>
       states.every((s) => names.has(machine.states[s]!.name));
     const crossings = [...dead].filter(
-      ([c]) => !isTold(closed, targetsOf(machine, c)) && !isTold(sealed, sourcesOf(machine, c)),
+      ([c]) => !areAll(closed, targetsOf(machine, c)) && !areAll(sealed, sourcesOf(machine, c)),
     );
     return [
       ...entrances,
@@ -55,144 +40,105 @@ export function structuralFindings(machine: Machine): Finding[] {
   });
 }
 
+/** Why a crossing can never be taken: its guard, or those it always loses to. Undefined when it may be. */
+function hindranceTo(machine: Machine, crossing: Crossing): Hindrance | undefined {
+  const constants = constantFacts(machine);
+  const shut = shutGuard(machine, crossing, constants);
+  if (shut !== undefined) return { kind: 'shut', ...shut };
+  const winners = shadowOf(machine, crossing, constants)?.map((w) => ({
+    from: fromOf(machine, w),
+    to: machine.states[w.to]!.name,
+    rank: w.rank,
+    when: guardOrNull(w),
+  }));
+  return winners && { kind: 'overshadowed', winners };
+}
+
+const closedWay = (machine: Machine, crossing: Crossing, hindrance: Hindrance): ClosedWay => {
+  const place = placeOf(machine, crossing);
+  return { crossing: place, rank: crossing.rank, state: place.from, hindrance };
+};
+
 /** Crossings that are word for word the same are one fault. */
 const onePerFault = (findings: readonly Finding[]): Finding[] =>
   findings.filter((f, i) => findings.findIndex((g) => g.fingerprint === f.fingerprint) === i);
 
+/** What the findings of a state that is proved something of have in common. */
+const ofState = (machine: Machine, leaf: number) => ({
+  certainty: 'proved' as const,
+  lane: machine.lanes[machine.states[leaf]!.lane]!.name,
+  state: machine.states[leaf]!.name,
+  witness: null,
+});
+
 function entranceFindings(
   machine: Machine,
   leaf: number,
-  ways: Crossing[],
-  dead: ReadonlyMap<Crossing, Dead>,
+  crossings: readonly Crossing[],
+  dead: ReadonlyMap<Crossing, Hindrance>,
 ): Finding[] {
-  const state = machine.states[leaf]!;
-  const lane = machine.lanes[state.lane]!.name;
-  const base = { certainty: 'proved' as const, lane, state: state.name, witness: null };
-  if (ways.length === 0) {
-    return [
-      {
-        ...base,
-        code: 'IN1',
-        crossing: null,
-        sentence: `${state.name} can never be entered: no crossing leads to it.`,
-        reason: [
-          `The lane ${lane} has no crossing with ${state.name} or a group that starts in it as its target.`,
-        ],
-        path: state.path,
-        fingerprint: `IN1/${lane}/${state.name}`,
-      },
-    ];
+  const of = ofState(machine, leaf);
+  const [first] = crossings;
+  if (first === undefined) {
+    const { path } = machine.states[leaf]!;
+    return [told({ ...of, code: 'IN1', crossing: null, path, evidence: { ring: [] } })];
   }
-  const reasons = ways.flatMap((c) => dead.get(c) ?? []);
-  if (reasons.length < ways.length) return [];
-  const first = ways[0]!;
-  const which =
-    ways.length === 1
-      ? `its only way in, from ${fromOf(machine, first)},`
-      : `none of its ${ways.length} ways in can ever open; the one from ${fromOf(machine, first)}`;
-  const code = reasons.some((r) => 'shadow' in r) ? 'IN3' : 'IN2';
+  const ways = waysAmong(machine, crossings, dead);
+  if (ways.length < crossings.length) return [];
+  const at = { ...of, crossing: placeOf(machine, first), path: first.path };
   return [
-    {
-      ...base,
-      code,
-      crossing: placeOf(machine, first),
-      sentence: `${state.name} can never be entered: ${which} ${deadSentence(machine, reasons[0]!)}.`,
-      reason: ways.map((c, i) => reasonLine(machine, c, reasons[i]!)),
-      path: first.path,
-      fingerprint: `${code}/${lane}/${state.name}`,
-    },
+    ways.some((way) => way.hindrance.kind === 'overshadowed')
+      ? told({ ...at, code: 'IN3', evidence: { ways } })
+      : told({ ...at, code: 'IN2', evidence: { ways, also: [] } }),
   ];
 }
 
-function deadFinding(machine: Machine, crossing: Crossing, why: Dead): Finding {
-  const lane = machine.lanes[crossing.lane]!.name;
+/** Those of some crossings that can never be taken. */
+const waysAmong = (
+  machine: Machine,
+  crossings: readonly Crossing[],
+  dead: ReadonlyMap<Crossing, Hindrance>,
+): ClosedWay[] =>
+  crossings.flatMap((c) => {
+    const hindrance = dead.get(c);
+    return hindrance === undefined ? [] : [closedWay(machine, c, hindrance)];
+  });
+
+function deadFinding(machine: Machine, crossing: Crossing, why: Hindrance): Finding {
   const place = placeOf(machine, crossing);
-  const guard = crossing.when === undefined ? 'always' : print(crossing.when.syntax);
-  return {
+  return told({
     code: 'IN5',
     certainty: 'proved',
-    lane,
+    lane: machine.lanes[crossing.lane]!.name,
     state: place.to,
     crossing: place,
-    sentence: `The crossing from ${place.from} to ${place.to} can never be taken: it ${deadSentence(machine, why)}.`,
-    reason: [reasonLine(machine, crossing, why)],
-    witness: null,
     path: crossing.path,
-    fingerprint: `IN5/${lane}/${place.from}>${place.to}/${guard}`,
-  };
-}
-
-function reasonLine(machine: Machine, c: Crossing, why: Dead): string {
-  const { from, to } = placeOf(machine, c);
-  if ('shut' in why) return `${from} → ${to}: ${describeShut(why.shut)}.`;
-  const winners = why.shadow.map((w) => {
-    const guard = w.when === undefined ? 'which is always open' : `\`${print(w.when.syntax)}\``;
-    return `${fromOf(machine, w)} → ${machine.states[w.to]!.name} (rank ${w.rank}), ${guard}`;
+    witness: null,
+    evidence: {
+      guard: crossing.when === undefined ? 'always' : print(crossing.when.syntax),
+      ways: [closedWay(machine, crossing, why)],
+    },
   });
-  return `${from} → ${to} (rank ${c.rank}) always loses to ${winners.join('; or to ')}.`;
-}
-
-function deadSentence(machine: Machine, why: Dead): string {
-  if ('shut' in why) return shutSentence(why.shut);
-  const targets = [...new Set(why.shadow.map((w) => machine.states[w.to]!.name))];
-  return `always loses to the crossing to ${targets.join(' or ')}, which is open whenever it is`;
-}
-
-function shutSentence(shut: Shut): string {
-  const quoted = shut.terms.map((t) => `\`${t}\``);
-  if (shut.because.length > 0)
-    return quoted.length > 0
-      ? `asks for ${quoted.join(' and ')}, but ${shut.because.join(' and ')}`
-      : `stays shut, because ${shut.because.join(' and ')}`;
-  if (quoted.length === 1) return `asks for ${quoted[0]}, which can never hold`;
-  return `asks for ${quoted.slice(0, -1).join(', ')} and ${quoted[quoted.length - 1]} at once, and they exclude each other`;
 }
 
 function exitFindings(
   machine: Machine,
   leaf: number,
   crossings: readonly Crossing[],
-  dead: ReadonlyMap<Crossing, Dead>,
+  dead: ReadonlyMap<Crossing, Hindrance>,
 ): Finding[] {
-  const state = machine.states[leaf]!;
   if (chainOf(machine, leaf).some((s) => machine.states[s]!.final)) return [];
-  const lane = machine.lanes[state.lane]!.name;
-  const base = { certainty: 'proved' as const, lane, state: state.name, witness: null };
-  const ways = waysOut(machine, crossings, leaf);
-  if (ways.length === 0)
-    return [
-      {
-        ...base,
-        code: 'OUT1',
-        crossing: null,
-        sentence: `${state.name} can never be left: no crossing leads out of it, and it is not final.`,
-        reason: [
-          `The lane ${lane} has no crossing from ${state.name}, from a group around it, or from everywhere, that leads elsewhere.`,
-        ],
-        path: state.path,
-        fingerprint: `OUT1/${lane}/${state.name}`,
-      },
-    ];
+  const of = ofState(machine, leaf);
+  const out = waysOut(machine, crossings, leaf);
+  const [first] = out;
+  if (first === undefined) {
+    const { path } = machine.states[leaf]!;
+    return [told({ ...of, code: 'OUT1', crossing: null, path, evidence: {} })];
+  }
   // One that loses to another still lets the lane leave: by that other one.
-  const shut = ways.flatMap((c) => {
-    const why = dead.get(c);
-    return why !== undefined && 'shut' in why ? [why.shut] : [];
-  });
-  if (shut.length < ways.length) return [];
-  const first = ways[0]!;
-  const which =
-    ways.length === 1
-      ? `its only way out, to ${machine.states[first.to]!.name},`
-      : `none of its ${ways.length} ways out can ever open; the one to ${machine.states[first.to]!.name}`;
+  const ways = waysAmong(machine, out, dead).filter((way) => way.hindrance.kind === 'shut');
+  if (ways.length < out.length) return [];
   return [
-    {
-      ...base,
-      code: 'OUT2',
-      crossing: placeOf(machine, first),
-      sentence: `${state.name} can never be left: ${which} ${shutSentence(shut[0]!)}.`,
-      reason: ways.map((c, i) => reasonLine(machine, c, { shut: shut[i]! })),
-      path: first.path,
-      fingerprint: `OUT2/${lane}/${state.name}`,
-    },
+    told({ ...of, code: 'OUT2', crossing: placeOf(machine, first), path: first.path, evidence: { ways } }),
   ];
 }

@@ -2,7 +2,7 @@ import { allEffects, type Crossing, type Machine } from '../machine/index.js';
 import type { Path } from '../model/index.js';
 import { type Expression, print, type SymbolKind, visit } from '../notation/index.js';
 import { controlsOf } from '../scout/index.js';
-import type { Code, Finding } from './catalogue.js';
+import { type Finding, told } from './finding.js';
 import { constantFacts } from './constants.js';
 import { placeOf, sourcesOf } from './guard.js';
 import { type Formula, formulaOf, truthOf } from './literals.js';
@@ -22,22 +22,8 @@ export const tidyFindings = (machine: Machine): Finding[] => [
   ...withoutEffect(machine),
 ];
 
-type Told = Pick<Finding, 'code' | 'sentence' | 'path' | 'fingerprint'> &
-  Partial<Pick<Finding, 'lane' | 'state' | 'crossing' | 'reason'>>;
-
 /** What is declared beside the lanes stands in no lane and no state. */
-const proved = (told: Told): Finding => ({
-  certainty: 'proved',
-  lane: '',
-  state: '',
-  crossing: null,
-  reason: [],
-  witness: null,
-  ...told,
-});
-
-const declared = (code: Code, kind: string, name: string, path: Path, sentence: string): Finding =>
-  proved({ code, sentence, path, fingerprint: `${code}/${kind}/${name}` });
+const BESIDE = { certainty: 'proved' as const, lane: '', state: '', crossing: null, witness: null };
 
 /** The names of a kind that expressions read: those of conditions and motion, and not those inside other dials. */
 const namesRead = (machine: Machine, ...kinds: SymbolKind[]): ReadonlySet<string> =>
@@ -52,41 +38,26 @@ function unread(machine: Machine): Finding[] {
     kind: SymbolKind | 'control',
     list: readonly T[],
     isUsed: (thing: T, index: number) => boolean,
-    sentence: (name: string) => string,
   ): Finding[] =>
     list
       .filter((thing, i) => !isUsed(thing, i))
-      .map(({ name, path }) => declared('TD1', kind, name, path, sentence(name)));
-  const unnamed = (
-    kind: SymbolKind,
-    list: readonly { name: string; path: Path }[],
-    sentence: (name: string) => string,
-  ) => {
+      .map(({ name, path }) => told({ ...BESIDE, code: 'TD1', path, evidence: { kind, name } }));
+  const unnamed = (kind: SymbolKind, list: readonly { name: string; path: Path }[]): Finding[] => {
     const names = named(kind);
-    return none(kind, list, ({ name }) => names.has(name), sentence);
+    return none(kind, list, ({ name }) => names.has(name));
   };
   const stances = named('stance');
   const aims = named('aim');
   return [
-    ...unnamed('dial', machine.dials, (name) => `Nothing is worked out from the dial ${name}.`),
-    ...unnamed('variable', machine.variables, (name) => `Nothing reads the variable ${name}.`),
-    ...unnamed('timer', machine.timers, (name) => `Nothing reads the timer ${name}.`),
-    ...unnamed('cooldown', machine.cooldowns, (name) => `Nothing asks whether ${name} is ready.`),
-    ...unnamed('probe', machine.probes, (name) => `Nothing asks for the probe ${name}.`),
+    ...unnamed('dial', machine.dials),
+    ...unnamed('variable', machine.variables),
+    ...unnamed('timer', machine.timers),
+    ...unnamed('cooldown', machine.cooldowns),
+    ...unnamed('probe', machine.probes),
     // The first stance is the one that a body without states' stances has.
-    ...none(
-      'stance',
-      machine.stances,
-      ({ name, hidden }, i) => hidden || i === 0 || stances.has(name),
-      (name) => `No state takes the stance ${name}.`,
-    ),
-    ...unnamed('ability', machine.abilities, (name) => `No state or crossing needs the ability ${name}.`),
-    ...none(
-      'control',
-      machine.controls,
-      ({ name }, i) => listened.has(i) || aims.has(name),
-      (name) => `Nothing listens to the control ${name}.`,
-    ),
+    ...none('stance', machine.stances, ({ name, hidden }, i) => hidden || i === 0 || stances.has(name)),
+    ...unnamed('ability', machine.abilities),
+    ...none('control', machine.controls, ({ name }, i) => listened.has(i) || aims.has(name)),
   ];
 }
 
@@ -94,9 +65,12 @@ function unread(machine: Machine): Finding[] {
 function unwritten(machine: Machine): Finding[] {
   const effects = allEffects(machine);
   const read = namesRead(machine, 'variable');
+  const never = (kind: string, list: readonly { name: string; path: Path }[]): Finding[] =>
+    list.map(({ name, path }) => told({ ...BESIDE, code: 'TD2', path, evidence: { kind, name } }));
   return [
-    ...machine.variables
-      .filter(
+    ...never(
+      'variable',
+      machine.variables.filter(
         (v, i) =>
           read.has(v.name) &&
           !effects.some(
@@ -104,14 +78,18 @@ function unwritten(machine: Machine): Finding[] {
               (e.kind === 'variable' && e.variable === i) ||
               ((e.kind === 'spend' || e.kind === 'refill') && e.what === 'count' && e.index === i),
           ),
-      )
-      .map((v) => declared('TD2', 'variable', v.name, v.path, `Nothing ever writes ${v.name}.`)),
-    ...machine.timers
-      .filter((_, i) => !effects.some((e) => e.kind === 'start' && e.timer === i))
-      .map((t) => declared('TD2', 'timer', t.name, t.path, `Nothing ever starts the timer ${t.name}.`)),
-    ...machine.cooldowns
-      .filter((_, i) => !effects.some((e) => e.kind === 'spend' && e.what === 'cooldown' && e.index === i))
-      .map((c) => declared('TD2', 'cooldown', c.name, c.path, `Nothing ever spends the cooldown ${c.name}.`)),
+      ),
+    ),
+    ...never(
+      'timer',
+      machine.timers.filter((_, i) => !effects.some((e) => e.kind === 'start' && e.timer === i)),
+    ),
+    ...never(
+      'cooldown',
+      machine.cooldowns.filter(
+        (_, i) => !effects.some((e) => e.kind === 'spend' && e.what === 'cooldown' && e.index === i),
+      ),
+    ),
   ];
 }
 
@@ -119,9 +97,7 @@ function unwritten(machine: Machine): Finding[] {
 const unbound = (machine: Machine): Finding[] =>
   machine.controls
     .filter((c) => c.kind !== 'aim' && c.keys.length === 0 && c.pad.length === 0)
-    .map((c) =>
-      declared('TD3', 'control', c.name, c.path, `The control ${c.name} has no key and no pad button.`),
-    );
+    .map(({ name, path }) => told({ ...BESIDE, code: 'TD3', path, evidence: { kind: 'control', name } }));
 
 const guardText = (e: Expression | undefined): string => (e === undefined ? 'always' : print(e.syntax));
 
@@ -138,14 +114,12 @@ function twins(machine: Machine, crossings: readonly Crossing[]): Finding[] {
           equivalent(machine, c.when, crossing.when),
       );
     if (twin === undefined) return [];
-    const place = placeOf(machine, crossing);
     return [
-      inGuard(machine, crossing, {
+      told({
+        ...ofCrossing(machine, crossing),
         code: 'TD4',
-        sentence: `The crossing from ${place.from} to ${place.to} stands there twice.`,
-        reason: [`\`${guardText(twin.when)}\` and \`${guardText(crossing.when)}\` hold at the same times.`],
         path: crossing.path,
-        fingerprint: '',
+        evidence: { guards: [guardText(twin.when), guardText(crossing.when)] },
       }),
     ];
   });
@@ -161,15 +135,12 @@ function saidTwice(machine: Machine, crossing: Crossing): Finding[] {
   );
   if (found === undefined) return [];
   const other = terms.find((t) => t !== found && implies(machine, t, found))!;
-  const [text, by] = [guardText(found), guardText(other)];
   return [
-    inGuard(machine, crossing, {
+    told({
+      ...ofCrossing(machine, crossing),
       code: 'TD5',
-      sentence:
-        text === by ? `The guard asks for \`${text}\` twice.` : `The guard need not ask for \`${text}\`.`,
-      reason: text === by ? [] : [`Whenever \`${by}\` holds, \`${text}\` holds too.`],
       path: [...crossing.path, 'when'],
-      fingerprint: text,
+      evidence: { term: guardText(found), by: guardText(other) },
     }),
   ];
 }
@@ -198,38 +169,27 @@ function deadBranches(machine: Machine, crossing: Crossing): Finding[] {
     }
   });
   return dead.map((part) =>
-    inGuard(machine, crossing, {
+    told({
+      ...ofCrossing(machine, crossing),
       code: 'TD6',
-      sentence: `\`${guardText(part)}\` never decides anything: it cannot come to hold there.`,
       path: [...crossing.path, 'when'],
-      fingerprint: guardText(part),
+      evidence: { term: guardText(part) },
     }),
   );
 }
 
-/** A finding at a crossing; its fingerprint names lane, ends and what it is about. */
-function inGuard(machine: Machine, crossing: Crossing, told: Told): Finding {
+/** What findings at a crossing have in common. */
+function ofCrossing(machine: Machine, crossing: Crossing) {
   const place = placeOf(machine, crossing);
   const lane = machine.lanes[crossing.lane]!.name;
-  const about = told.fingerprint === '' ? '' : `/${told.fingerprint}`;
-  return proved({
-    ...told,
-    lane,
-    state: place.to,
-    crossing: place,
-    fingerprint: `${told.code}/${lane}/${place.from}>${place.to}${about}`,
-  });
+  return { certainty: 'proved' as const, lane, state: place.to, crossing: place, witness: null };
 }
 
 /** TD7. */
 const outOfRange = (machine: Machine): Finding[] =>
-  machine.dials.flatMap((dial): Finding[] => {
-    const { name, value, min, max } = dial;
-    const side = value < min ? 'below the least' : value > max ? 'above the most' : undefined;
-    if (side === undefined) return [];
-    return [
-      declared('TD7', 'dial', name, dial.path, `The dial ${name} is ${side} that its own range allows.`),
-    ];
+  machine.dials.flatMap(({ name, value, min, max, path }): Finding[] => {
+    const side = value < min ? 'below' : value > max ? 'above' : undefined;
+    return side === undefined ? [] : [told({ ...BESIDE, code: 'TD7', path, evidence: { name, side } })];
   });
 
 /** TD8. */
@@ -237,12 +197,13 @@ const withoutEffect = (machine: Machine): Finding[] =>
   machine.idle.map(({ field, because, path }) => {
     const state = machine.states.findLast((s) => s.path.every((step, i) => step === path[i]));
     const where = state?.name ?? path.slice(0, -1).join('.');
-    return proved({
+    const lane = state === undefined ? '' : machine.lanes[state.lane]!.name;
+    return told({
+      ...BESIDE,
       code: 'TD8',
-      lane: state === undefined ? '' : machine.lanes[state.lane]!.name,
+      lane,
       state: state?.name ?? '',
-      sentence: `\`${field}\` has no effect in ${where}: ${because}.`,
       path,
-      fingerprint: `TD8/${where}/${field}`,
+      evidence: { field, where, because },
     });
   });

@@ -24,6 +24,31 @@ export type Syntax = TextSpan &
     | { kind: 'choice'; when: Syntax; then: Syntax; otherwise: Syntax }
   );
 
+/** A tree with its direct parts replaced. */
+export function mapParts(node: Syntax, of: (part: Syntax) => Syntax): Syntax {
+  switch (node.kind) {
+    case 'number':
+    case 'truth':
+    case 'name':
+      return node;
+    case 'call':
+      return { ...node, args: node.args.map(of) };
+    case 'negate':
+    case 'not':
+      return { ...node, of: of(node.of) };
+    case 'within':
+    case 'for':
+      return { ...node, of: of(node.of), length: of(node.length) };
+    case 'arithmetic':
+    case 'compare':
+      return { ...node, left: of(node.left), right: of(node.right) };
+    case 'logic':
+      return { ...node, parts: node.parts.map(of) };
+    case 'choice':
+      return { ...node, when: of(node.when), then: of(node.then), otherwise: of(node.otherwise) };
+  }
+}
+
 export type SyntaxOf<K extends Syntax['kind']> = Extract<Syntax, { kind: K }>;
 
 /** An effect: a write to a name, or a verb with the words after it. */

@@ -1,3 +1,4 @@
+import { findingSchema } from '@glenmark/core';
 import { availableParallelism, totalmem } from 'node:os';
 import { isUnderWay, type Scouting, type ScoutingRequest } from '@glenmark/contract';
 import type { Logger } from 'pino';
@@ -64,7 +65,12 @@ export async function createScoutings({
   workers = Math.max(1, availableParallelism() - 1),
   memory = MEMORY,
 }: ScoutingsOptions): Promise<Scoutings> {
-  const all = new Map((await store.scoutings()).map((s) => [s.id, s]));
+  // What an earlier release found is not in the shape of today: it goes, and the scouting can be begun anew.
+  const kept = (await store.scoutings()).map((s): Scouting => ({
+    ...s,
+    findings: s.findings.filter((f) => findingSchema.safeParse(f).success),
+  }));
+  const all = new Map(kept.map((s) => [s.id, s]));
   const changes = createSubscriptions<Scouting>();
   let running: ScoutingThread | undefined;
   // The last one that was stopped, as it stands: it can go on, until another one is begun.

@@ -1,12 +1,13 @@
 import { locate } from '../../model/index.js';
-import { CATALOGUE, type Code, type Finding, QUESTIONS, type Question } from '../catalogue.js';
-import type { Subject } from './sarif.js';
+import { CATALOGUE, type Code, QUESTIONS, type Question } from '../catalogue.js';
+import type { Finding } from '../finding.js';
+import type { ReportSubject } from './sarif.js';
 
 /**
  * Findings as JUnit XML: a suite for each question, and in it a test case for each code of the catalogue, which fails
  * with what was found; an accepted finding is a skipped case.
  */
-export function toJUnit(findings: readonly Finding[], subject: Subject, name: string): string {
+export function toJUnit(findings: readonly Finding[], subject: ReportSubject, name: string): string {
   const suites = (Object.keys(QUESTIONS) as Question[]).map((question) => {
     const codes = (Object.keys(CATALOGUE) as Code[]).filter((code) => CATALOGUE[code].question === question);
     const cases = codes.flatMap((code) => casesOf(code, findings, subject, name));
@@ -34,7 +35,12 @@ interface Case {
   xml: string;
 }
 
-function casesOf(code: Code, findings: readonly Finding[], { file, source }: Subject, name: string): Case[] {
+function casesOf(
+  code: Code,
+  findings: readonly Finding[],
+  { file, source }: ReportSubject,
+  name: string,
+): Case[] {
   const own = findings.filter((f) => f.code === code);
   const open = `    <testcase classname="${escaped(name)}" name="${escaped(`${code} ${CATALOGUE[code].name}`)}`;
   if (own.length === 0) return [{ kind: 'passed', xml: `${open}"/>` }];

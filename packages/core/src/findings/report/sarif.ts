@@ -1,8 +1,9 @@
 import { locate, type Source } from '../../model/index.js';
-import { CATALOGUE, type Code, type Finding } from '../catalogue.js';
+import { CATALOGUE, type Code } from '../catalogue.js';
+import type { Finding } from '../finding.js';
 
 /** The file that findings are about, for their places. */
-export interface Subject {
+export interface ReportSubject {
   file: string;
   source: Source;
 }
@@ -17,7 +18,7 @@ function levelOf({ code, certainty }: Finding): 'error' | 'warning' | 'note' {
 }
 
 /** Findings as a SARIF 2.1.0 log (OASIS, 2020): one run, a rule a code, a result a finding at its place. */
-export function toSarif(findings: readonly Finding[], { file, source }: Subject): unknown {
+export function toSarif(findings: readonly Finding[], { file, source }: ReportSubject): unknown {
   const codes = [...new Set(findings.map((f) => f.code))].sort();
   return {
     $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json',

@@ -1,6 +1,7 @@
-import type { Crossing, Machine } from '../../machine/index.js';
+import type { Crossing, Machine, Stance } from '../../machine/index.js';
 import type { TickRecord } from '../../run/index.js';
-import { type Detector, factOf, once, type Sign } from './sign.js';
+import type { CrossingPlace } from '../evidence.js';
+import { type Detector, factOf, once, type Sign, signAt } from './sign.js';
 
 /** The state that a sign about the body is told at: that of the first lane whose state moves it. */
 function moving(machine: Machine, { leaves }: TickRecord) {
@@ -9,17 +10,9 @@ function moving(machine: Machine, { leaves }: TickRecord) {
   return machine.states[leaf]!;
 }
 
-const base = (machine: Machine, code: Sign['code'], record: TickRecord) => {
-  const state = moving(machine, record);
-  return {
-    code,
-    lane: machine.lanes[state.lane]!.name,
-    state: state.name,
-    crossing: null,
-    tick: record.tick,
-    path: state.path,
-    fingerprint: `${code}/${machine.lanes[state.lane]!.name}/${state.name}`,
-  };
+const base = (machine: Machine, record: TickRecord) => {
+  const { name, lane, path } = moving(machine, record);
+  return { lane: machine.lanes[lane]!.name, state: name, crossing: null as CrossingPlace | null, path };
 };
 
 /** RK1: one crossing taken again and again in one flight, higher each time: it could be for ever. */
@@ -35,17 +28,17 @@ export const freeClimb: Detector = (machine, records) => {
       const count = isHigher ? last.count + 1 : 1;
       rises.set(crossing, { count, y: record.body.y });
       if (count < machine.limits.climbs) continue;
-      const name = machine.states[to]!.name;
-      signs.push({
-        ...base(machine, 'RK1', record),
-        crossing: { from: machine.states[from]!.name, to: name, index: crossing.index },
-        path: crossing.path,
-        sentence: `${name} can be entered again and again in one flight, higher each time: nothing limits the climb.`,
-        reason: [
-          `the crossing to ${name} was taken ${count} times without touching ground, each time higher.`,
-        ],
-        fingerprint: `RK1/${machine.lanes[lane]!.name}/${machine.states[from]!.name}>${name}`,
-      });
+      const [a, b] = [from, to].map((state) => machine.states[state]!.name) as [string, string];
+      signs.push(
+        signAt(record.tick, {
+          code: 'RK1',
+          lane: machine.lanes[lane]!.name,
+          state: b,
+          crossing: { from: a, to: b, index: crossing.index },
+          path: crossing.path,
+          evidence: { from: a, times: count },
+        }),
+      );
     }
   }
   return once(signs);
@@ -65,18 +58,14 @@ export const floatingShrink: Detector = (machine, records) =>
       if (before === undefined || !before.grounded || record.grounded || before.stance === record.stance)
         return [];
       if (record.body.vy > 0.5 || record.body.y - before.body.y < 0.02) return [];
-      const [from, to] = [before, record].map((r) => machine.stances[r.stance]!);
-      const state = moving(machine, record).name;
+      const [from, to] = [before, record].map((r) => machine.stances[r.stance]!) as [Stance, Stance];
       return [
-        {
-          ...base(machine, 'RK6', record),
-          sentence: `Changing from ${from!.name} to ${to!.name} in ${state} leaves the ground: ${to!.name} is anchored at the ${to!.anchor}, so the feet are lifted.`,
-          reason: [
-            `the feet rose by ${((record.body.y - before.body.y) * 100).toFixed(0)} cm with the change, and the body was airborne.`,
-          ],
-          path: to!.path,
-          fingerprint: `RK6/${from!.name}>${to!.name}`,
-        },
+        signAt(record.tick, {
+          ...base(machine, record),
+          code: 'RK6',
+          path: to.path,
+          evidence: { from: from.name, to: to.name, anchor: to.anchor, rise: record.body.y - before.body.y },
+        }),
       ];
     }),
   );
@@ -100,13 +89,14 @@ export const steepGain: Detector = (machine, records) => {
     if (gain < machine.limits.steepGain) return;
     const state = moving(machine, record);
     const name = by === undefined ? state.name : machine.states[by.to]!.name;
-    signs.push({
-      ...base(machine, 'RK7', record),
-      path: by?.crossing.path ?? state.path,
-      sentence: `${name} climbs ground that is steeper than walkable, from touch to touch.`,
-      reason: [`it came down ${gain.toFixed(1)} m higher on the slope, and stood on nothing in between.`],
-      fingerprint: `RK7/${machine.lanes[state.lane]!.name}/${name}`,
-    });
+    signs.push(
+      signAt(record.tick, {
+        ...base(machine, record),
+        code: 'RK7',
+        path: by?.crossing.path ?? state.path,
+        evidence: { by: name, gain },
+      }),
+    );
   });
   return once(signs);
 };
@@ -117,16 +107,16 @@ export const earlyEnd: Detector = (machine, records) =>
     records.flatMap((record): Sign[] => {
       if (factOf(machine, record, 'crushed') === 0) return [];
       return record.taken.flatMap(({ crossing, from, to, lane }): Sign[] => {
-        const [a, b] = [from, to].map((s) => machine.states[s]!.name);
+        const [a, b] = [from, to].map((s) => machine.states[s]!.name) as [string, string];
         return [
-          {
-            ...base(machine, 'RK9', record),
-            crossing: { from: a!, to: b!, index: crossing.index },
+          signAt(record.tick, {
+            ...base(machine, record),
+            code: 'RK9',
+            lane: machine.lanes[lane]!.name,
+            crossing: { from: a, to: b, index: crossing.index },
             path: crossing.path,
-            sentence: `${a} ends while the body is still inside a solid.`,
-            reason: [`the crossing to ${b} was taken while the body was caught.`],
-            fingerprint: `RK9/${machine.lanes[lane]!.name}/${a}>${b}`,
-          },
+            evidence: { from: a, to: b },
+          }),
         ];
       });
     }),
@@ -156,11 +146,7 @@ export const wallStick: Detector = (machine, records) => {
       !saysSo;
     since = hangs ? since + 1 : 0;
     if (since < STUCK) return;
-    signs.push({
-      ...base(machine, 'RK10', record),
-      sentence: `In ${state.name}, pushing against a wall in the air stops the fall, and nothing in the state says so.`,
-      reason: [`the body hung at one height for ${since} ticks.`],
-    });
+    signs.push(signAt(record.tick, { ...base(machine, record), code: 'RK10', evidence: { ticks: since } }));
   });
   return once(signs);
 };

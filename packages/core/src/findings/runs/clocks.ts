@@ -1,6 +1,6 @@
-import { exitsOf, type Machine, type Taken, wayBetween } from '../../machine/index.js';
+import { effectsBetween, exitsOf, type Machine, type Taken } from '../../machine/index.js';
 import { type FactName, factsIn } from '../../notation/index.js';
-import { type Detector, once, type Sign } from './sign.js';
+import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js';
 
 /** AG6: a timer that one lane started, and whose end its state waits for, is started again by another lane. */
 export const clockFight: Detector = (machine, records) => {
@@ -17,7 +17,18 @@ export const clockFight: Detector = (machine, records) => {
           left > 0 &&
           record.leaves[before.lane] === before.leaf &&
           waitsFor(machine, before.leaf, machine.timers[timer]!.name);
-        if (waits) signs.push(fightSign(machine, timer, before.leaf, taken, record.tick, left));
+        if (waits)
+          signs.push(
+            signAt(record.tick, {
+              code: 'AG6',
+              ...placeOfTaken(machine, taken),
+              evidence: {
+                timer: machine.timers[timer]!.name,
+                waiting: machine.states[before.leaf]!.name,
+                left,
+              },
+            }),
+          );
         starters[timer] = { lane: taken.lane, leaf: taken.to };
       }
     }
@@ -25,17 +36,10 @@ export const clockFight: Detector = (machine, records) => {
   return once(signs);
 };
 
-function startedBy(machine: Machine, { crossing, from, to }: Taken): number[] {
-  const { left, entered } = wayBetween(machine, from, crossing, to);
-  const effects = [
-    ...left.flatMap((s) => machine.states[s]!.exit),
-    ...crossing.do,
-    ...entered.flatMap((s) => machine.states[s]!.enter),
-  ];
-  return effects.flatMap((e) =>
-    e.kind === 'start' && machine.timers[e.timer]!.again !== 'ignore' ? [e.timer] : [],
+const startedBy = (machine: Machine, { crossing, from, to }: Taken): number[] =>
+  effectsBetween(machine, from, crossing, to).flatMap(({ effect }) =>
+    effect.kind === 'start' && machine.timers[effect.timer]!.again !== 'ignore' ? [effect.timer] : [],
   );
-}
 
 /** Facts of a timer. */
 const CLOCKED: ReadonlySet<FactName> = new Set(['running', 'done', 'left']);
@@ -46,32 +50,3 @@ const waitsFor = (machine: Machine, leaf: number, timer: string): boolean =>
     ({ crossing: { when } }) =>
       when !== undefined && factsIn(when).some(({ fact, of }) => CLOCKED.has(fact) && of === timer),
   );
-
-function fightSign(
-  machine: Machine,
-  timer: number,
-  leaf: number,
-  taken: Taken,
-  tick: number,
-  left: number,
-): Sign {
-  const { name } = machine.timers[timer]!;
-  const waiting = machine.states[leaf]!;
-  const by = machine.states[taken.to]!;
-  const lane = machine.lanes[taken.lane]!;
-  return {
-    code: 'AG6',
-    lane: lane.name,
-    state: by.name,
-    crossing: {
-      from: machine.states[taken.from]!.name,
-      to: machine.states[taken.crossing.to]!.name,
-      index: taken.crossing.index,
-    },
-    sentence: `${by.name} of the lane ${lane.name} starts ${name} anew while ${waiting.name} still waits for it.`,
-    reason: [`${name} had ${left} ticks left for ${waiting.name} when it was started again.`],
-    tick,
-    path: taken.crossing.path,
-    fingerprint: `AG6/${name}/${waiting.name}/${by.name}`,
-  };
-}

@@ -1,7 +1,7 @@
 import { type Author, authorText, type AuthorKind, type Machine, type Write } from '../../machine/index.js';
 import { SAME_SPEED } from '../../tolerances.js';
 import type { TickRecord } from '../../run/index.js';
-import { type Detector, once, type Sign } from './sign.js';
+import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js';
 
 /**
  * AG2: what a lane wrote to a channel, or an effect did, was replaced in the same tick by another lane, or by what the
@@ -39,40 +39,31 @@ const isAnother = (author: Author, later: Author): boolean =>
   author.lane !== later.lane ||
   ((author.kind === 'do' || author.kind === 'enter') && (later.kind === 'hold' || later.kind === 'tether'));
 
-/** Channels, as sentences name them. */
-export const CHANNEL_WORDS: Record<Write['channel'], string> = {
-  vx: 'vx',
-  vy: 'vy',
-  gravity: 'gravity',
-  facing: 'the facing',
-  stance: 'the stance',
-};
+/** One of two writes of a channel, as evidence. */
+export const writeEvidence = (machine: Machine, author: Author, value: string) => ({
+  by: authorText(machine, author),
+  state: author.state < 0 ? '' : machine.states[author.state]!.name,
+  lane: author.lane < 0 ? '' : machine.lanes[author.lane]!.name,
+  value,
+});
 
 function handSign(machine: Machine, { tick, leaves, taken }: TickRecord, { write, by }: Lost): Sign {
   const own = write.author.lane;
-  const lane = machine.lanes[own]!;
   const state = machine.states[leaves[own]!]!;
-  const crossing = taken.find((t) => t.lane === own)?.crossing;
-  const [first, last] = [write, by].map((w) => authorText(machine, w.author));
-  const what = (w: Write): string =>
+  const crossed = taken.find((t) => t.lane === own);
+  const value = (w: Write): string =>
     w.channel === 'stance' ? machine.stances[w.value]!.name : String(Math.round(w.value * 100) / 100);
-  const other = own === by.author.lane ? '' : ` of the lane ${machine.lanes[by.author.lane]!.name}`;
-  return {
+  const place = crossed && placeOfTaken(machine, crossed);
+  return signAt(tick, {
     code: 'AG2',
-    lane: lane.name,
+    lane: machine.lanes[own]!.name,
     state: state.name,
-    crossing:
-      crossing === undefined
-        ? null
-        : {
-            from: machine.states[taken.find((t) => t.lane === own)!.from]!.name,
-            to: machine.states[crossing.to]!.name,
-            index: crossing.index,
-          },
-    sentence: `${first} and ${last}${other} both write ${CHANNEL_WORDS[write.channel]} in one tick: what ${first} writes is lost before it moves anything.`,
-    reason: [`${first} set ${CHANNEL_WORDS[write.channel]} to ${what(write)}, and ${last} to ${what(by)}.`],
-    tick,
-    path: crossing?.path ?? state.path,
-    fingerprint: `AG2/${write.channel}/${first}/${last}`,
-  };
+    crossing: place?.crossing ?? null,
+    path: place?.path ?? state.path,
+    evidence: {
+      channel: write.channel,
+      first: writeEvidence(machine, write.author, value(write)),
+      last: writeEvidence(machine, by.author, value(by)),
+    },
+  });
 }

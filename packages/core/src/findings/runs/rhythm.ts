@@ -1,7 +1,7 @@
 import { type Crossing, type Machine, MAX_PASSING, type Taken } from '../../machine/index.js';
 import { factsIn } from '../../notation/index.js';
 import type { TickRecord } from '../../run/index.js';
-import { type Detector, once, sameInput, type Sign } from './sign.js';
+import { type Detector, once, placeOfTaken, sameInput, type Sign, signAt } from './sign.js';
 
 /** A crossing as it was taken, with its tick. */
 interface Step extends Taken {
@@ -10,19 +10,6 @@ interface Step extends Taken {
 
 const stepsOf = (records: readonly TickRecord[], lane: number): Step[] =>
   records.flatMap(({ tick, taken }) => taken.filter((t) => t.lane === lane).map((t) => ({ ...t, tick })));
-
-const signOf = (machine: Machine, code: Sign['code'], { lane, crossing, from, to, tick }: Step) => ({
-  code,
-  lane: machine.lanes[lane]!.name,
-  state: machine.states[to]!.name,
-  crossing: {
-    from: machine.states[from]!.name,
-    to: machine.states[crossing.to]!.name,
-    index: crossing.index,
-  },
-  tick,
-  path: crossing.path,
-});
 
 /** AG4: a lane goes back and forth between two states, twice within `limits.flicker`, while no control changes. */
 export const flicker: Detector = (machine, records) =>
@@ -49,14 +36,11 @@ export const flicker: Detector = (machine, records) =>
         if (!isSteady(records, first.tick, fourth.tick)) return [];
         const [a, b] = [first.from, first.to].map((s) => machine.states[s]!.name).sort() as [string, string];
         return [
-          {
-            ...signOf(machine, 'AG4', fourth),
-            sentence: `${a} and ${b} flicker: the lane ${lane.name} goes to and fro between them while no control changes.`,
-            reason: [
-              `four crossings between ${a} and ${b} within ${fourth.tick - first.tick} ticks, with the same controls held.`,
-            ],
-            fingerprint: `AG4/${lane.name}/${a}+${b}`,
-          },
+          signAt(fourth.tick, {
+            ...placeOfTaken(machine, fourth),
+            code: 'AG4',
+            evidence: { states: [a, b], ticks: fourth.tick - first.tick },
+          }),
         ];
       });
     }),
@@ -74,12 +58,11 @@ export const endlessPassing: Detector = (machine, records) =>
         if (steps.length < MAX_PASSING) return [];
         const names = [...new Set(steps.slice(-4).map((s) => machine.states[s.to]!.name))];
         return [
-          {
-            ...signOf(machine, 'AG5', steps[steps.length - 1]!),
-            sentence: `${names.join(' and ')} lead round within one tick: the lane ${lane.name} only stops because it is stopped.`,
-            reason: [`${steps.length} crossings were taken in one tick, and the next one was open too.`],
-            fingerprint: `AG5/${lane.name}/${[...names].sort().join('+')}`,
-          },
+          signAt(record.tick, {
+            ...placeOfTaken(machine, steps[steps.length - 1]!),
+            code: 'AG5',
+            evidence: { states: names, steps: steps.length, asksForNothing: false },
+          }),
         ];
       }),
     ),
@@ -99,12 +82,11 @@ export const heldRepeat: Detector = (machine, records) =>
           const step = taken.find((t) => t.crossing === crossing);
           if (step === undefined || ++count < machine.limits.repeats) continue;
           return [
-            {
-              ...signOf(machine, 'RK2', { ...step, tick }),
-              sentence: `Holding ${held} takes the crossing to ${machine.states[crossing.to]!.name} again and again, though it launches like a single press.`,
-              reason: [`it was taken ${count} times while ${held} was never let go.`],
-              fingerprint: `RK2/${lane.name}/${machine.states[step.from]!.name}>${machine.states[crossing.to]!.name}`,
-            },
+            signAt(tick, {
+              ...placeOfTaken(machine, step),
+              code: 'RK2',
+              evidence: { control: held, from: machine.states[step.from]!.name, times: count },
+            }),
           ];
         }
         return [];

@@ -1,5 +1,8 @@
 import { type Machine, pressesIn } from '../../machine/index.js';
-import { once, type Detector, type Sign } from './sign.js';
+import type { Certainty } from '../catalogue.js';
+import { type Finding, told } from '../finding.js';
+import { guardOrNull } from '../guard.js';
+import { type Detector, once } from './sign.js';
 
 /** AG1: each set of crossings that tied in a state, at the first tick it happened. */
 export const ties: Detector = (machine, records) =>
@@ -7,39 +10,41 @@ export const ties: Detector = (machine, records) =>
     records.flatMap((record) =>
       record.ties.map(({ lane, crossings }) => {
         const state = machine.states[record.leavesBefore[lane]!]!.name;
-        return { ...tieOf(machine, lane, state, crossings), tick: record.tick };
+        return { finding: tieFinding(machine, lane, state, crossings, 'witnessed'), tick: record.tick };
       }),
     ),
   );
 
-/** What there is to say of a tie of crossings, by their places in the lane, wherever it was found. */
-export function tieOf(
+/** A tie of crossings, by their places in the lane, wherever it was found. */
+export function tieFinding(
   machine: Machine,
   lane: number,
   state: string,
   indexes: readonly number[],
-): Omit<Sign, 'tick'> {
+  certainty: Certainty,
+): Finding {
   const crossings = indexes.map((i) => machine.lanes[lane]!.crossings[i]!);
-  const targets = indexes.map((i) => targetName(machine, lane, i));
-  const shared = sharedPress(crossings.map((c) => (c.when === undefined ? [] : pressesIn(c.when))));
-  const when = shared === undefined ? 'in the same tick' : `on the same press of ${shared}`;
-  const first = crossings[0]!;
-  const list = `${targets.slice(0, -1).join(', ')} and ${targets[targets.length - 1]}`;
-  const name = machine.lanes[lane]!.name;
-  return {
+  const [first] = crossings;
+  const places = crossings.map((c) => ({
+    index: c.index,
+    to: machine.states[c.to]!.name,
+    when: guardOrNull(c),
+  }));
+  return told({
     code: 'AG1',
-    lane: name,
+    certainty,
+    lane: machine.lanes[lane]!.name,
     state,
-    crossing: { from: state, to: targets[0]!, index: first.index },
-    sentence: `In ${state}, ${list} open ${when}; only their order in the file decides.`,
-    reason: [`${list} were open with rank ${first.rank}; ${targets[0]} stands first and was taken.`],
-    path: first.path,
-    fingerprint: `AG1/${name}/${state}/${targets.join('+')}`,
-  };
+    crossing: { from: state, to: places[0]!.to, index: first!.index },
+    path: first!.path,
+    witness: null,
+    evidence: {
+      crossings: places,
+      rank: first!.rank,
+      press: sharedPress(crossings.map((c) => (c.when === undefined ? [] : pressesIn(c.when)))) ?? null,
+    },
+  });
 }
-
-const targetName = (machine: Machine, lane: number, crossing: number): string =>
-  machine.states[machine.lanes[lane]!.crossings[crossing]!.to]!.name;
 
 /** A button whose press all the guards read. */
 function sharedPress(presses: readonly string[][]): string | undefined {

@@ -1,6 +1,6 @@
-import { authorText, type Machine } from '../../machine/index.js';
+import { authorText } from '../../machine/index.js';
 import type { TickRecord } from '../../run/index.js';
-import { type Detector, once, type Sign } from './sign.js';
+import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js';
 
 /** What touches the body from above, or from the side it moves to, stops it rightly. */
 const isStopped = (record: TickRecord, dx: number, dy: number): boolean =>
@@ -10,29 +10,13 @@ const isStopped = (record: TickRecord, dx: number, dy: number): boolean =>
 const isAgainst = (record: TickRecord, vx: number): boolean =>
   record.contacts.some(({ nx }) => nx * Math.sign(vx) < -0.05);
 
-const base = (machine: Machine, code: Sign['code'], record: TickRecord, index: number) => {
-  const taken = record.taken[index]!;
-  return {
-    code,
-    lane: machine.lanes[taken.lane]!.name,
-    state: machine.states[taken.to]!.name,
-    crossing: {
-      from: machine.states[taken.from]!.name,
-      to: machine.states[taken.crossing.to]!.name,
-      index: taken.crossing.index,
-    },
-    tick: record.tick,
-    path: taken.crossing.path,
-  };
-};
-
 /** RK3: a launch upward that something else in the same tick, or the ground, takes back before it moves the body. */
 export const weakLaunch: Detector = (machine, records) =>
   once(
     records.flatMap((record, t): Sign[] => {
       const before = records[t - 1]?.body;
       if (before === undefined) return [];
-      return record.taken.flatMap((taken, index): Sign[] => {
+      return record.taken.flatMap((taken): Sign[] => {
         const { lane, to } = taken;
         const launch = record.writes.findLast(
           ({ channel, author }) =>
@@ -50,20 +34,17 @@ export const weakLaunch: Detector = (machine, records) =>
           .findLast((w) => w.channel === 'vy' && w.value < 0.5 * launch.value);
         // What the state holds against it is told as two hands.
         if (later?.author.kind === 'hold' || later?.author.kind === 'tether') return [];
-        const why =
-          later === undefined
-            ? 'the body stayed on the ground'
-            : `${authorText(machine, later.author)} took it back`;
-        const name = machine.states[to]!.name;
         return [
-          {
-            ...base(machine, 'RK3', record, index),
-            sentence: `The launch into ${name} is lost: it sets vy to ${launch.value.toFixed(1)} m/s, and ${why} in the same tick.`,
-            reason: [
-              `${authorText(machine, launch.author)} set vy to ${launch.value.toFixed(2)} m/s, and the feet rose by ${(rise * 100).toFixed(1)} cm.`,
-            ],
-            fingerprint: `RK3/${machine.lanes[lane]!.name}/${name}`,
-          },
+          signAt(record.tick, {
+            ...placeOfTaken(machine, taken),
+            code: 'RK3',
+            evidence: {
+              by: authorText(machine, launch.author),
+              speed: launch.value,
+              rise,
+              later: later === undefined ? null : authorText(machine, later.author),
+            },
+          }),
         ];
       });
     }),
@@ -82,15 +63,14 @@ export const lostMomentum: Detector = (machine, records) =>
       const lost = Math.abs(was) - Math.abs(is);
       if (lost <= machine.limits.momentum || was * is < 0 || isAgainst(before, was) || isAgainst(record, was))
         return [];
-      const { from, to, lane } = record.taken[0]!;
-      const [a, b] = [from, to].map((s) => machine.states[s]!.name);
+      const taken = record.taken[0]!;
+      const [a, b] = [taken.from, taken.to].map((state) => machine.states[state]!.name) as [string, string];
       return [
-        {
-          ...base(machine, 'RK8', record, 0),
-          sentence: `Going from ${a} to ${b} cuts the speed by ${lost.toFixed(1)} m/s in one tick.`,
-          reason: [`vx went from ${was.toFixed(1)} to ${is.toFixed(1)} m/s with nothing in the way.`],
-          fingerprint: `RK8/${machine.lanes[lane]!.name}/${a}>${b}`,
-        },
+        signAt(record.tick, {
+          ...placeOfTaken(machine, taken),
+          code: 'RK8',
+          evidence: { from: a, to: b, was, is },
+        }),
       ];
     }),
   );

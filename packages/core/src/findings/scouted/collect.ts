@@ -1,6 +1,6 @@
 import type { Machine } from '../../machine/index.js';
 import type { Scout, Sighting } from '../../scout/index.js';
-import type { Finding } from '../catalogue.js';
+import type { Finding } from '../finding.js';
 import type { Sign } from '../runs/index.js';
 import { type Sprung, sprungFinding } from './sprung.js';
 import { withTails } from './tails.js';
@@ -28,9 +28,9 @@ export function createCollection(
     for (const f of more)
       if (!findings.some((known) => known.fingerprint === f.fingerprint)) findings.push(f);
   };
-  const isNew = (sign: Sign): boolean =>
-    !told.some((f) => f.fingerprint === sign.fingerprint && f.certainty !== 'suspected') &&
-    !findings.some((f) => f.fingerprint === sign.fingerprint);
+  const isNew = ({ finding: { fingerprint } }: Sign): boolean =>
+    !told.some((f) => f.fingerprint === fingerprint && f.certainty !== 'suspected') &&
+    !findings.some((f) => f.fingerprint === fingerprint);
   const look = (scout: Scout, { event, way }: Sighting): void => {
     add(witnesses(scout, way, isNew));
     if (event.kind !== 'taken') return;

@@ -1,7 +1,7 @@
 import type { Machine } from '../../machine/index.js';
 import { type Arena, createScout, type Outcome, type Round, type Scout } from '../../scout/index.js';
 import type { Course } from '../../world/index.js';
-import type { Finding } from '../catalogue.js';
+import type { Finding } from '../finding.js';
 import type { Trap } from '../skeleton/index.js';
 import { createCollection } from './collect.js';
 import { type Coverage, coverageOf, type Step } from '../coverage.js';

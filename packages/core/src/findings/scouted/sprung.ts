@@ -1,5 +1,5 @@
 import type { Scout } from '../../scout/index.js';
-import type { Finding } from '../catalogue.js';
+import { type Finding, restated } from '../finding.js';
 import { projectionOf, type Trap } from '../skeleton/index.js';
 import { shrunk, witnessTape } from './witness.js';
 
@@ -37,11 +37,7 @@ export function sprungFinding({ scout, trap, ...way }: Sprung): Finding {
   });
   const tape = `${finding.code} ${finding.state}`;
   const tick = inputs.length - 1;
-  return {
-    ...finding,
-    certainty: 'witnessed',
-    sentence: trap.sentence,
-    reason: [`Tape “${tape}”, tick ${tick}: from here on ${trap.after}.`, ...finding.reason.slice(0, -1)],
-    witness: { tape, tick, text: witnessTape(scout, { start, inputs }, tape, trap.sentence, tick) },
-  };
+  const seen = restated(finding, { certainty: 'witnessed', witness: { tape, tick } });
+  const text = witnessTape(scout, { start, inputs }, tape, seen.sentence, tick);
+  return { ...seen, witness: { tape, tick, text } };
 }

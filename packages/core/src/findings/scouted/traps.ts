@@ -1,5 +1,4 @@
 import { chainOf, type Machine, slotOf, startFast, step } from '../../machine/index.js';
-import { print } from '../../notation/index.js';
 import {
   createArena,
   createExpander,
@@ -9,8 +8,8 @@ import {
   type Scout,
   type Way,
 } from '../../scout/index.js';
-import type { Finding } from '../catalogue.js';
-import { waysOut } from '../guard.js';
+import { type Finding, told } from '../finding.js';
+import { guardOrNull, waysOut } from '../guard.js';
 import { leafOf, replay, witnessTape } from './witness.js';
 
 /** Situations that a search for a way out may come to, and how far ahead it looks (ticks). */
@@ -27,13 +26,13 @@ const CANDIDATES = 6;
  * OUT3 and OUT6 by the course: places from which the scouting never saw a state left. From each of them everything is
  * tried until nothing new comes of it; if the state is never left, that is a trap.
  */
-export function confirmTraps(scout: Scout, told: readonly Finding[]): Finding[] {
+export function confirmTraps(scout: Scout, known: readonly Finding[]): Finding[] {
   const { machine } = scout;
   const found: Finding[] = [];
   for (const { lane, leaf, way } of candidates(scout).slice(0, CANDIDATES)) {
     const name = machine.states[leaf]!.name;
     const laneName = machine.lanes[lane]!.name;
-    const isTold = [...told, ...found].some(
+    const isTold = [...known, ...found].some(
       (f) =>
         f.lane === laneName && f.state === name && f.code.startsWith('OUT') && f.certainty !== 'suspected',
     );
@@ -125,35 +124,28 @@ function trapFinding(scout: Scout, lane: number, leaf: number, way: Way, situati
   const inputs = [...way.inputs, ...Array.from({ length: 30 }, () => rest)];
   const records = replay(scout, way.start, inputs);
   const last = records[records.length - 1]!;
-  const refused = refusedFor(machine, leaf, last.facts);
-  const code = refused === undefined ? 'OUT3' : 'OUT6';
-  const where = `at x ${last.body.x.toFixed(1)} m, y ${last.body.y.toFixed(1)} m of ${course.name}`;
-  const sentence =
-    refused === undefined
-      ? `${state.name} is a trap ${where}: no input leads out of it.`
-      : `${state.name} is cramped ${where}: ${refused} does not fit there, and nothing else leads out.`;
-  const tape = `${code} ${state.name}`;
+  const stance = refusedFor(machine, leaf, last.facts);
   const tick = way.inputs.length;
-  const laneName = machine.lanes[lane]!.name;
-  const ways = waysOut(machine, machine.lanes[lane]!.crossings, leaf);
-  return {
-    code,
-    certainty: 'witnessed',
-    lane: laneName,
+  const at = { x: last.body.x, y: last.body.y, course: course.name, ticks: HORIZON, situations };
+  const exits = waysOut(machine, machine.lanes[lane]!.crossings, leaf).map((c) => ({
+    to: machine.states[c.to]!.name,
+    when: guardOrNull(c),
+  }));
+  const tape = `${stance === undefined ? 'OUT3' : 'OUT6'} ${state.name}`;
+  const of = {
+    certainty: 'witnessed' as const,
+    lane: machine.lanes[lane]!.name,
     state: state.name,
     crossing: null,
-    sentence,
-    reason: [
-      `Tape “${tape}”, tick ${tick}: from here everything was tried up to ${HORIZON} ticks ahead, ${situations} situations, and ${state.name} was never left.`,
-      ...ways.map(
-        (c) =>
-          `${state.name} → ${machine.states[c.to]!.name} asks for ${c.when === undefined ? 'nothing, but was refused' : `\`${print(c.when.syntax)}\``}.`,
-      ),
-    ],
-    witness: { tape, tick, text: witnessTape(scout, { start: way.start, inputs }, tape, sentence, tick) },
     path: state.path,
-    fingerprint: `${code}/${laneName}/${state.name}`,
+    witness: { tape, tick },
   };
+  const seen =
+    stance === undefined
+      ? told({ ...of, code: 'OUT3', evidence: { kind: 'place', at, exits } })
+      : told({ ...of, code: 'OUT6', evidence: { stance, at, exits } });
+  const text = witnessTape(scout, { start: way.start, inputs }, tape, seen.sentence, tick);
+  return { ...seen, witness: { tape, tick, text } };
 }
 
 /** The stance for which there is no room, when a way out leads to one. */

@@ -2,15 +2,16 @@ import { leafFrom, leavesOf, type Machine } from '../../machine/index.js';
 import { explain, print, type Term } from '../../notation/index.js';
 import { startInWords } from '../../run/index.js';
 import type { Scout, Way } from '../../scout/index.js';
-import type { Finding } from '../catalogue.js';
-import { placeOf, sourcesOf, targetsOf, waysIn } from '../guard.js';
+import type { Evidence } from '../evidence.js';
+import { type Finding, told } from '../finding.js';
+import { guardOrNull, placeOf, sourcesOf, targetsOf, waysIn } from '../guard.js';
 import { replay, witnessTape } from './witness.js';
 
 /**
  * IN4: states that no scouting entered, and crossings into other states that it never took, with how near it came.
  * Nothing is called unreachable because a search did not get there.
  */
-export function unreached(machine: Machine, scouts: readonly Scout[], told: readonly Finding[]): Finding[] {
+export function unreached(machine: Machine, scouts: readonly Scout[], known: readonly Finding[]): Finding[] {
   const open = machine.lanes.flatMap((lane) =>
     lane.crossings.filter((c) =>
       scouts.every((s) => s.goals().some((g) => g.lane === lane.index && g.crossing === c.index)),
@@ -20,9 +21,9 @@ export function unreached(machine: Machine, scouts: readonly Scout[], told: read
   for (const scout of scouts)
     for (const { event } of scout.sightingsFrom(0)) if (event.kind === 'taken') entered.add(event.to);
   const total = scouts.reduce((n, s) => n + s.progress().situations, 0);
-  const tried = `${total.toLocaleString('en')} situations on ${scouts.map((s) => s.course.name).join(', ')}`;
+  const tried = { situations: total, courses: scouts.map((s) => s.course.name) };
   const isTold = (lane: string, state: string): boolean =>
-    told.some((f) => f.lane === lane && f.state === state && /^IN[123]/.test(f.code));
+    known.some((f) => f.lane === lane && f.state === state && /^IN[123]/.test(f.code));
   const states = machine.lanes.flatMap((lane) =>
     lane.states
       .filter(
@@ -31,45 +32,43 @@ export function unreached(machine: Machine, scouts: readonly Scout[], told: read
       )
       .map((s): Finding => {
         const { name, path } = machine.states[s]!;
-        const ways = waysIn(machine, lane.crossings, s);
-        const sentence = `${name} was not reached in ${tried}.`;
-        const approaches = ways.map((c) => nearest(machine, scouts, lane.index, c.index));
-        return {
-          ...base(lane.name, name),
-          crossing: null,
-          sentence,
-          reason: approaches.map((a) => a.line),
-          witness: tapeOf(approaches, name, sentence),
-          path,
-          fingerprint: `IN4/${lane.name}/${name}`,
-        };
+        const approaches = waysIn(machine, lane.crossings, s).map((c) =>
+          nearest(machine, scouts, lane.index, c.index),
+        );
+        return withTape(
+          told({
+            ...base(lane.name, name),
+            crossing: null,
+            path,
+            evidence: { guard: '', ...tried, approaches: approaches.map((a) => a.evidence) },
+          }),
+          approaches,
+        );
       }),
   );
   const crossings = open.flatMap((c): Finding[] => {
     const lane = machine.lanes[c.lane]!;
-    const isDead = told.some(
+    const isDead = known.some(
       (f) => f.code === 'IN5' && f.lane === lane.name && f.crossing?.index === c.index,
     );
-    const sealed = told.filter((f) => /^OUT[12]$/.test(f.code) && f.lane === lane.name).map((f) => f.state);
+    const sealed = known.filter((f) => /^OUT[12]$/.test(f.code) && f.lane === lane.name).map((f) => f.state);
     if (sourcesOf(machine, c).every((t) => sealed.includes(machine.states[t]!.name))) return [];
     const isBeyond =
       targetsOf(machine, c).every((t) => !entered.has(t)) ||
       sourcesOf(machine, c).every((t) => !entered.has(t));
     if (isDead || isBeyond) return [];
     const place = placeOf(machine, c);
-    const guard = c.when === undefined ? 'always' : print(c.when.syntax);
-    const sentence = `The crossing from ${place.from} to ${place.to} was not taken in ${tried}.`;
     const approach = nearest(machine, scouts, c.lane, c.index);
     return [
-      {
-        ...base(lane.name, place.to),
-        crossing: place,
-        sentence,
-        reason: [approach.line],
-        witness: tapeOf([approach], place.to, sentence),
-        path: c.path,
-        fingerprint: `IN4/${lane.name}/${place.from}>${place.to}/${guard}`,
-      },
+      withTape(
+        told({
+          ...base(lane.name, place.to),
+          crossing: place,
+          path: c.path,
+          evidence: { guard: guardOrNull(c) ?? 'always', ...tried, approaches: [approach.evidence] },
+        }),
+        [approach],
+      ),
     ];
   });
   return [...states, ...crossings];
@@ -80,11 +79,12 @@ const base = (lane: string, state: string) => ({
   certainty: 'suspected' as const,
   lane,
   state,
+  witness: null,
 });
 
-/** How near a crossing came to being taken: a line of what was missing then, and the way there when there is one. */
+/** How near a crossing came to being taken: what was missing then, and the way there when there is one. */
 interface Approach {
-  line: string;
+  evidence: Evidence['IN4']['approaches'][number];
   distance: number;
   found: { scout: Scout; way: Way } | undefined;
 }
@@ -96,29 +96,24 @@ function nearest(machine: Machine, scouts: readonly Scout[], lane: number, index
     .sort((a, b) => a.distance - b.distance)[0];
   const crossing = machine.lanes[lane]!.crossings[index]!;
   const { from, to } = placeOf(machine, crossing);
-  const distance = found?.distance ?? Infinity;
-  const told = (line: string): Approach => ({ line: `${from} → ${to}: ${line}`, distance, found });
-  if (found === undefined) return told(`${from} itself was never entered.`);
-  const records = replay(found.scout, found.way.start, found.way.inputs);
+  if (found === undefined) return { evidence: { from, to, nearest: null }, distance: Infinity, found };
+  const { scout, way, distance } = found;
+  const records = replay(scout, way.start, way.inputs);
   const last = records[records.length - 1];
-  if (last === undefined || crossing.when === undefined) return told('it was never open.');
-  const missing = failing(explain(crossing.when, last.facts));
-  const where = `after ${records.length} ticks from ${startInWords(found.scout.starts[found.way.start]!.from)}`;
-  return told(
-    missing.length === 0
-      ? `its guard held ${where}, but the crossing was refused or another came first.`
-      : `nearest ${where}; missing was ${missing.map((m) => `\`${m}\``).join(' and ')}.`,
-  );
+  const missing =
+    last === undefined || crossing.when === undefined ? [] : failing(explain(crossing.when, last.facts));
+  const start = startInWords(scout.starts[way.start]!.from);
+  return { evidence: { from, to, nearest: { ticks: records.length, start, missing } }, distance, found };
 }
 
-/** The tape of the nearest of some approaches, when one of them has a way. */
-function tapeOf(approaches: readonly Approach[], state: string, sentence: string): Finding['witness'] {
+/** A finding with the tape of the nearest of some approaches, when one of them has a way. */
+function withTape(finding: Finding, approaches: readonly Approach[]): Finding {
   const [best] = [...approaches].sort((a, b) => a.distance - b.distance);
-  if (best?.found === undefined || best.found.way.inputs.length === 0) return null;
+  if (best?.found === undefined || best.found.way.inputs.length === 0) return finding;
   const { scout, way } = best.found;
   const tick = way.inputs.length - 1;
-  const tape = `Nearest to ${state}`;
-  return { tape, tick, text: witnessTape(scout, way, tape, sentence, tick) };
+  const tape = `Nearest to ${finding.state}`;
+  return { ...finding, witness: { tape, tick, text: witnessTape(scout, way, tape, finding.sentence, tick) } };
 }
 
 /** The innermost terms that keep a guard from holding. */

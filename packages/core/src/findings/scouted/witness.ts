@@ -1,7 +1,7 @@
 import { step, startFast, type Fast } from '../../machine/index.js';
 import { play, recordsFast, tapeText, type TickRecord } from '../../run/index.js';
 import { type Scout, shrink, type Way } from '../../scout/index.js';
-import type { Finding } from '../catalogue.js';
+import type { Finding } from '../finding.js';
 import { type Sign, signsIn, witnessedBy } from '../runs/index.js';
 
 /** Ticks that shrinking one witness may cost. */
@@ -46,22 +46,20 @@ export function witnesses(scout: Scout, way: Way, isNew: (sign: Sign) => boolean
   return signsIn(machine, recordsFast(scout.recording, at, way.inputs))
     .filter(isNew)
     .flatMap((sign): Finding[] => {
+      const { code, state, sentence, fingerprint } = sign.finding;
+      const isSame = (other: Sign): boolean => other.finding.fingerprint === fingerprint;
       const find = (inputs: readonly (readonly number[])[]): Sign | undefined =>
-        signsIn(machine, recordsFast(scout.recording, at, inputs)).find(
-          (s) => s.fingerprint === sign.fingerprint,
-        );
+        signsIn(machine, recordsFast(scout.recording, at, inputs)).find(isSame);
       let spent = 0;
       const inputs = shrink(way.inputs.slice(0, sign.tick + 1), (candidate) => {
         spent += candidate.length;
         return spent > TICKS ? -1 : (find(candidate)?.tick ?? -1);
       });
       // What is shown has been seen on the reference machine.
-      const seen = signsIn(machine, replay(scout, way.start, inputs)).find(
-        (s) => s.fingerprint === sign.fingerprint,
-      );
+      const seen = signsIn(machine, replay(scout, way.start, inputs)).find(isSame);
       if (seen === undefined) return [];
-      const tape = `${sign.code} ${sign.state}`;
-      const text = witnessTape(scout, { start: way.start, inputs }, tape, sign.sentence, seen.tick);
+      const tape = `${code} ${state}`;
+      const text = witnessTape(scout, { start: way.start, inputs }, tape, sentence, seen.tick);
       return [witnessedBy(seen, { tape, text })];
     });
 }

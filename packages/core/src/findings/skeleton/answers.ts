@@ -1,14 +1,15 @@
 import { chainOf, type Machine } from '../../machine/index.js';
-import { print } from '../../notation/index.js';
-import type { Finding } from '../catalogue.js';
-import { fromOf, placeOf, sourcesOf, targetsOf, waysIn, waysOut } from '../guard.js';
+import type { Certainty } from '../catalogue.js';
+import type { ClosedWay, CrossingPlace } from '../evidence.js';
+import { type Finding, type FindingOf, told } from '../finding.js';
+import { guardOrNull, placeOf, sourcesOf, targetsOf, waysIn, waysOut } from '../guard.js';
 import { type Exit, explore, leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
 import { canReach } from './reach.js';
 import { type Blocked, blockedBy, tellsApart } from './reasons.js';
 import { deafFindings } from './deaf.js';
 import { suspectedHands } from './hands.js';
 import { passingRings } from './rings.js';
-import { sliceOf, writersInWords } from './space.js';
+import { sliceOf, writersOfThing } from './space.js';
 import { suspectedTies } from './ties.js';
 
 /** How large a lane's skeleton may be: the product of its digits' sizes, and the situations that are explored. */
@@ -22,9 +23,6 @@ export const DEFAULT_LIMITS: SkeletonLimits = { product: 40_000, situations: 40_
 /** Something suspected that is so in some situations, by place in the skeleton, as soon as a run comes to one. */
 export interface Trap {
   finding: Finding;
-  /** The sentence when a run has come there, and what is so from then on. */
-  sentence: string;
-  after: string;
   skeleton: Skeleton;
   places: ReadonlySet<number>;
 }
@@ -39,11 +37,11 @@ export interface SkeletonReport {
 
 /**
  * What the discrete part of a moveset forces or allows, whatever the course and the inputs: IN2, IN5, OUT2 to OUT5,
- * AG1, AG2 and AG5. `told` are the findings that are known already; what follows from one of them is not told again.
+ * AG1, AG2 and AG5. `known` are the findings of before; what follows from one of them is not reported again.
  */
 export function skeletonFindings(
   machine: Machine,
-  told: readonly Finding[],
+  known: readonly Finding[],
   limits: SkeletonLimits = DEFAULT_LIMITS,
 ): SkeletonReport {
   const findings: Finding[] = [];
@@ -58,7 +56,7 @@ export function skeletonFindings(
       freed.push(`The lane ${lane.name} has too many situations; nothing was concluded from them.`);
       continue;
     }
-    for (const finding of laneFindings(machine, skeleton, [...told, ...findings], traps))
+    for (const finding of laneFindings(machine, skeleton, [...known, ...findings], traps))
       if (!findings.some((f) => f.fingerprint === finding.fingerprint)) findings.push(finding);
   }
   return { findings, traps, freed };
@@ -67,7 +65,7 @@ export function skeletonFindings(
 function laneFindings(
   machine: Machine,
   skeleton: Skeleton,
-  told: readonly Finding[],
+  known: readonly Finding[],
   suspects: Trap[],
 ): Finding[] {
   const { lane } = skeleton.slice;
@@ -76,23 +74,23 @@ function laneFindings(
   if (leaves.length < 2) return dryFindings(machine, skeleton, new Set());
   const own = leafDigit(skeleton.slice, lane);
   const byLeaf = situationsByLeaf(skeleton);
-  const found: Finding[] = [...told];
-  const tell = (more: readonly Finding[]): void => {
+  const found: Finding[] = [...known];
+  const add = (more: readonly Finding[]): void => {
     for (const f of more) if (!found.some((t) => t.fingerprint === f.fingerprint)) found.push(f);
   };
-  const statesTold = (codes: string): Set<string> =>
+  const statesOf = (codes: string): Set<string> =>
     new Set(found.filter((f) => f.lane === name && f.code.startsWith(codes)).map((f) => f.state));
   // In this order: what follows from a finding is not told beside it.
-  tell(entrances(machine, skeleton, byLeaf, statesTold('IN')));
-  tell(trapped(machine, skeleton, own, byLeaf, statesTold('OUT'), suspects));
-  tell(deadCrossings(machine, skeleton, byLeaf, found));
-  tell(lockOuts(machine, skeleton, own, byLeaf, statesTold('OUT')));
-  tell(dryFindings(machine, skeleton, statesTold('OUT2')));
-  tell(deafFindings(machine, skeleton, statesTold('OUT'), suspects));
-  tell(passingRings(machine, skeleton));
-  tell(suspectedTies(machine, skeleton));
-  tell(suspectedHands(machine, skeleton));
-  return found.slice(told.length);
+  add(entrances(machine, skeleton, byLeaf, statesOf('IN')));
+  add(trapped(machine, skeleton, own, byLeaf, statesOf('OUT'), suspects));
+  add(deadCrossings(machine, skeleton, byLeaf, found));
+  add(lockOuts(machine, skeleton, own, byLeaf, statesOf('OUT')));
+  add(dryFindings(machine, skeleton, statesOf('OUT2')));
+  add(deafFindings(machine, skeleton, statesOf('OUT'), suspects));
+  add(passingRings(machine, skeleton));
+  add(suspectedTies(machine, skeleton));
+  add(suspectedHands(machine, skeleton));
+  return found.slice(known.length);
 }
 
 type ByLeaf = ReadonlyMap<number, number[][]>;
@@ -110,91 +108,93 @@ function entrances(
   const crossings = machine.lanes[lane]!.crossings;
   const unreached = [...byLeaf.keys()].filter((leaf) => !isReached(byLeaf, leaf));
   const nameOf = (leaf: number): string => machine.states[leaf]!.name;
-  const roots = unreached.flatMap((leaf): Finding[] => {
+  const roots = unreached.flatMap((leaf): FindingOf<'IN2'>[] => {
     if (shut.has(nameOf(leaf))) return [];
-    const blocks = waysIn(machine, crossings, leaf).flatMap((crossing) =>
+    const ways = waysIn(machine, crossings, leaf).flatMap((crossing) =>
       sourcesOf(machine, crossing)
         .filter((s) => s !== leaf && isReached(byLeaf, s))
         .flatMap((s) => {
           const exit = skeleton.exits.get(s)!.find((e) => e.crossing === crossing)!;
-          const blocked = blockedBy(machine, skeleton, exit, byLeaf.get(s)!);
-          return blocked === undefined ? [] : [{ exit, blocked }];
+          return wayThrough(machine, exit, blockedBy(machine, skeleton, exit, byLeaf.get(s)!));
         }),
     );
-    const first = blocks[0];
+    const [first] = ways;
     if (first === undefined) return [];
-    const from = nameOf(first.exit.leaf);
-    const which =
-      blocks.length === 1
-        ? `its only way in, from ${from},`
-        : `none of its ${blocks.length} ways in can ever open; the one from ${from}`;
     return [
-      {
-        ...base(machine, 'IN2', leaf),
-        crossing: placeOf(machine, first.exit.crossing),
-        sentence: `${nameOf(leaf)} can never be entered: ${which} ${blockedSentence(first.blocked)}.`,
-        reason: blocks.flatMap(({ exit, blocked }) => reasonLines(machine, exit, blocked)),
-        path: first.exit.crossing.path,
-      },
+      told({
+        ...base(machine, leaf),
+        code: 'IN2',
+        crossing: first.crossing,
+        path: machine.lanes[lane]!.crossings[first.crossing.index]!.path,
+        evidence: { ways, also: [] },
+      }) as FindingOf<'IN2'>,
     ];
   });
-  const told = new Set([...shut, ...roots.map((f) => f.state)]);
-  const others = unreached.filter((leaf) => !told.has(nameOf(leaf)));
+  const known = new Set([...shut, ...roots.map((f) => f.state)]);
+  const others = unreached.filter((leaf) => !known.has(nameOf(leaf)));
   if (others.length === 0) return roots;
-  // Those that follow are told at what they follow from; a ring that leads only round is told at its first state.
+  // Those that follow are reported at what they follow from; a ring that leads only round at its first state.
   const follows = (leaf: number, seen: Set<number>): boolean =>
     waysIn(machine, crossings, leaf).some((c) =>
       sourcesOf(machine, c).some(
         (s) =>
-          told.has(nameOf(s)) || (!seen.has(s) && !isReached(byLeaf, s) && follows(s, new Set([...seen, s]))),
+          known.has(nameOf(s)) ||
+          (!seen.has(s) && !isReached(byLeaf, s) && follows(s, new Set([...seen, s]))),
       ),
     );
   const ring = others.filter((leaf) => !follows(leaf, new Set([leaf])));
-  const root = roots[0];
-  if (root !== undefined && ring.length < others.length)
-    root.reason.push(
-      `With it: ${others
-        .filter((l) => !ring.includes(l))
-        .map(nameOf)
-        .join(', ')}.`,
-    );
-  if (ring.length === 0) return roots;
-  const names = ring.map(nameOf).join(', ');
+  const also = others.filter((l) => !ring.includes(l)).map(nameOf);
+  const [root, ...rest] = roots;
+  const entered =
+    root === undefined || also.length === 0
+      ? roots
+      : [told({ ...root, evidence: { ...root.evidence, also } }), ...rest];
+  const [head] = ring;
+  if (head === undefined) return entered;
   return [
-    ...roots,
-    {
-      ...base(machine, 'IN1', ring[0]!),
-      sentence:
-        ring.length === 1
-          ? `${names} can never be entered: what leads to it can never be taken.`
-          : `${names} can never be entered: they lead only to each other.`,
-      reason: ['No crossing that can be taken leads in from a state that can be entered.'],
-      path: machine.states[ring[0]!]!.path,
-    },
+    ...entered,
+    told({
+      ...base(machine, head),
+      code: 'IN1',
+      crossing: null,
+      path: machine.states[head]!.path,
+      evidence: { ring: ring.map(nameOf) },
+    }),
   ];
 }
+
+/** A way that is blocked, as evidence; nothing where it is open. */
+const wayThrough = (machine: Machine, exit: Exit, blocked: Blocked | undefined): ClosedWay[] =>
+  blocked === undefined
+    ? []
+    : [
+        {
+          crossing: placeOf(machine, exit.crossing),
+          rank: exit.crossing.rank,
+          state: machine.states[exit.leaf]!.name,
+          hindrance: blocked,
+        },
+      ];
 
 /** IN5: crossings that are never open though where they come from and lead to is entered. */
 function deadCrossings(
   machine: Machine,
   skeleton: Skeleton,
   byLeaf: ByLeaf,
-  told: readonly Finding[],
+  found: readonly Finding[],
 ): Finding[] {
   const { lane } = skeleton.slice;
   return machine.lanes[lane]!.crossings.flatMap((crossing): Finding[] => {
     const sources = sourcesOf(machine, crossing).filter((s) => isReached(byLeaf, s));
     if (sources.length === 0 || !targetsOf(machine, crossing).some((t) => isReached(byLeaf, t))) return [];
-    const blocks = sources.map((s) => {
+    const ways = sources.flatMap((s) => {
       const exit = skeleton.exits.get(s)!.find((e) => e.crossing === crossing)!;
-      return { exit, blocked: blockedBy(machine, skeleton, exit, byLeaf.get(s)!) };
+      return wayThrough(machine, exit, blockedBy(machine, skeleton, exit, byLeaf.get(s)!));
     });
-    const first = blocks[0]!;
-    if (blocks.some((b) => b.blocked === undefined) || first.blocked === undefined) return [];
+    if (ways.length < sources.length) return [];
     const place = placeOf(machine, crossing);
-    const guard = crossing.when === undefined ? 'always' : print(crossing.when.syntax);
     const laneName = machine.lanes[lane]!.name;
-    const isTold = told.some(
+    const isTold = found.some(
       (f) =>
         f.lane === laneName &&
         (f.crossing?.index === crossing.index ||
@@ -202,15 +202,14 @@ function deadCrossings(
     );
     if (isTold) return [];
     return [
-      {
-        ...base(machine, 'IN5', targetsOf(machine, crossing)[0]!),
+      told({
+        ...base(machine, targetsOf(machine, crossing)[0]!),
+        code: 'IN5',
         state: place.to,
         crossing: place,
-        sentence: `The crossing from ${place.from} to ${place.to} can never be taken: it ${blockedSentence(first.blocked)}.`,
-        reason: blocks.flatMap(({ exit, blocked }) => reasonLines(machine, exit, blocked!)),
         path: crossing.path,
-        fingerprint: `IN5/${laneName}/${place.from}>${place.to}/${guard}`,
-      },
+        evidence: { guard: guardOrNull(crossing) ?? 'always', ways },
+      }),
     ];
   });
 }
@@ -221,7 +220,7 @@ function trapped(
   skeleton: Skeleton,
   own: number,
   byLeaf: ByLeaf,
-  told: ReadonlySet<string>,
+  known: ReadonlySet<string>,
   suspects: Trap[],
 ): Finding[] {
   const { situations } = skeleton;
@@ -239,49 +238,31 @@ function trapped(
   return leaves.flatMap((leaf, value): Finding[] => {
     if (chainOf(machine, leaf).some((s) => machine.states[s]!.final) || !isReached(byLeaf, leaf)) return [];
     const stuck = situations.filter((v, i) => v[own] === value && free[i] === 0);
-    if (stuck.length === 0 || told.has(machine.states[leaf]!.name)) return [];
+    if (stuck.length === 0 || known.has(machine.states[leaf]!.name)) return [];
     const others = situations.filter((v, i) => v[own] === value && free[i] !== 0);
-    const ways = waysOut(machine, machine.lanes[lane]!.crossings, leaf);
+    const out = waysOut(machine, machine.lanes[lane]!.crossings, leaf);
     // That nothing can enter what they lead to is told there.
-    if (ways.length > 0 && ways.every((c) => targetsOf(machine, c).every((t) => !isReached(byLeaf, t))))
+    if (out.length > 0 && out.every((c) => targetsOf(machine, c).every((t) => !isReached(byLeaf, t))))
       return [];
-    const lines = ways.flatMap((crossing) => {
+    const ways = out.flatMap((crossing) => {
       const exit = skeleton.exits.get(leaf)!.find((e) => e.crossing === crossing)!;
-      const blocked = blockedBy(machine, skeleton, exit, stuck);
-      return blocked === undefined ? [] : [{ exit, blocked }];
+      return wayThrough(machine, exit, blockedBy(machine, skeleton, exit, stuck));
     });
-    const state = machine.states[leaf]!.name;
-    const reason = lines.flatMap(({ exit, blocked }) => reasonLines(machine, exit, blocked));
-    const first = lines[0];
-    const crossing = first === undefined ? null : placeOf(machine, first.exit.crossing);
-    const path = first?.exit.crossing.path ?? machine.states[leaf]!.path;
-    const why =
-      first === undefined
-        ? 'nothing leads out'
-        : `its way out to ${crossing!.to} ${blockedSentence(first.blocked)}`;
+    const crossing = ways[0]?.crossing ?? null;
+    const path =
+      crossing === null ? machine.states[leaf]!.path : machine.lanes[lane]!.crossings[crossing.index]!.path;
     if (others.length === 0)
-      return [
-        {
-          ...base(machine, 'OUT2', leaf),
-          crossing,
-          sentence: `${state} can never be left: ${why}.`,
-          reason,
-          path,
-        },
-      ];
-    const when = tellsApart(machine, skeleton, stuck, others);
-    const finding: Finding = {
-      ...base(machine, 'OUT3', leaf),
+      return [told({ ...base(machine, leaf), code: 'OUT2', crossing, path, evidence: { ways } })];
+    const finding = told({
+      ...base(machine, leaf),
+      code: 'OUT3',
       certainty: 'suspected',
       crossing,
-      sentence: `${state} may become a trap${when === '' ? '' : `: while ${when}, nothing leads out`}; ${why.replace(' always ', ' ')}.`,
-      reason: [...reason, 'No run has come there yet.'],
       path,
-    };
+      evidence: { kind: 'while', values: tellsApart(machine, skeleton, stuck, others), ways },
+    });
     const places = new Set(situations.flatMap((v, i) => (v[own] === value && free[i] === 0 ? [i] : [])));
-    const sentence = finding.sentence.replace(' may become a trap', ' is a trap');
-    const after = 'nothing that is pressed, on any course, leads out';
-    suspects.push({ finding, sentence, after, skeleton, places });
+    suspects.push({ finding, skeleton, places });
     return [finding];
   });
 }
@@ -292,7 +273,7 @@ function lockOuts(
   skeleton: Skeleton,
   own: number,
   byLeaf: ByLeaf,
-  told: ReadonlySet<string>,
+  known: ReadonlySet<string>,
 ): Finding[] {
   const { digits } = skeleton.slice;
   const { situations } = skeleton;
@@ -300,7 +281,6 @@ function lockOuts(
   const homes = digits[own]!.leaves.filter(isHome);
   if (!homes.some((leaf) => isReached(byLeaf, leaf))) return [];
   const safe = canReach(skeleton, (values) => isHome(digits[own]!.leaves[values[own]!]!));
-  const home = homes.map((s) => machine.states[s]!.name).join(' or ');
   const lost = digits[own]!.leaves.filter((leaf, value) => {
     const isFinal = chainOf(machine, leaf).some((s) => machine.states[s]!.final);
     return (
@@ -308,18 +288,16 @@ function lockOuts(
     );
   });
   // Being stuck is told as such; what is lost without being stuck is told at the first state of its kind.
-  const open = lost.filter((leaf) => !told.has(machine.states[leaf]!.name));
+  const open = lost.filter((leaf) => !known.has(machine.states[leaf]!.name));
   if (open.length < 2) return [];
-  const names = open.map((leaf) => machine.states[leaf]!.name);
+  const names = (list: readonly number[]): string[] => list.map((leaf) => machine.states[leaf]!.name);
   return [
-    {
-      ...base(machine, 'OUT4', open[0]!),
-      sentence: `After ${names[0]} there is no way back to ${home}: from there only ${names.slice(1).join(', ')} can be reached.`,
-      reason: [
-        `${home} is declared a home; no crossing out of ${names.join(', ')} that can be taken leads back to it.`,
-      ],
+    told({
+      ...base(machine, open[0]!),
+      code: 'OUT4',
       path: machine.states[open[0]!]!.path,
-    },
+      evidence: { kind: 'home', homes: names(homes), lost: names(open) },
+    }),
   ];
 }
 
@@ -338,49 +316,31 @@ function dryFindings(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet<s
       .filter((exit) => exit.digits.includes(p) && blockedBy(machine, skeleton, exit, dry) !== undefined);
     const first = needs.find((exit) => !sealed.has(machine.states[exit.leaf]!.name));
     if (first === undefined) return [];
-    const writers = writersInWords(machine, digit);
     return [
-      {
-        ...base(machine, 'OUT5', first.leaf),
+      told({
+        ...base(machine, first.leaf),
+        code: 'OUT5',
         crossing: placeOf(machine, first.crossing),
-        sentence: `${digit.name} runs dry: after ${variable.initial === 1 ? 'one use' : `${variable.initial} uses`} nothing gives it back, and ${machine.states[first.crossing.to]!.name} can never be entered that way again.`,
-        reason: [
-          `${digit.name} starts at ${variable.initial}, has no refill, and is written only by ${writers.join(', ')}.`,
-        ],
         path: variable.path,
-        fingerprint: `OUT5/${digit.name}`,
-      },
+        evidence: {
+          count: digit.name,
+          initial: variable.initial,
+          to: machine.states[first.crossing.to]!.name,
+          writers: writersOfThing(machine, digit),
+        },
+      }),
     ];
   });
 }
 
 /** What findings of the skeleton about a state have in common. */
-export const base = (machine: Machine, code: Finding['code'], leaf: number) => {
-  const state = machine.states[leaf]!;
-  const lane = machine.lanes[state.lane]!.name;
+export const base = (machine: Machine, leaf: number) => {
+  const { name, lane } = machine.states[leaf]!;
   return {
-    code,
-    certainty: 'proved' as Finding['certainty'],
-    lane,
-    state: state.name,
-    crossing: null as Finding['crossing'],
+    certainty: 'proved' as Certainty,
+    lane: machine.lanes[lane]!.name,
+    state: name,
+    crossing: null as CrossingPlace | null,
     witness: null,
-    fingerprint: `${code}/${lane}/${state.name}`,
   };
 };
-
-function blockedSentence({ terms, because }: Blocked): string {
-  const why = because.length === 0 ? 'which never holds there' : `but ${because.join(' and ')}`;
-  return `asks for ${terms.join(' and ')}, ${why}`;
-}
-
-function reasonLines(machine: Machine, exit: Exit, blocked: Blocked): string[] {
-  const { to } = placeOf(machine, exit.crossing);
-  const from = machine.states[exit.leaf]!.name;
-  const head = `${from} → ${to} ${blockedSentence(blocked)}.`;
-  const whole =
-    fromOf(machine, exit.crossing) === from
-      ? head
-      : `${head.slice(0, -1)} (listed from ${fromOf(machine, exit.crossing)}).`;
-  return [whole, ...blocked.writers];
-}

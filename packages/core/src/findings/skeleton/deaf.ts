@@ -1,5 +1,5 @@
 import { chainOf, exitsOf, type Machine, readAlways, readBy, readIn } from '../../machine/index.js';
-import type { Finding } from '../catalogue.js';
+import { type Finding, told } from '../finding.js';
 import { base, type Trap } from './answers.js';
 import { leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
 import { canReach } from './reach.js';
@@ -39,35 +39,24 @@ export function deafFindings(
     const first = sure ?? deaf[0];
     if (first === undefined) return [];
     const { leaf, lost, heard } = first;
-    const name = machine.states[leaf]!.name;
-    const when = tellsApart(
-      machine,
-      skeleton,
-      lost.map((i) => situations[i]!),
-      heard.map((i) => situations[i]!),
-    );
-    const finding: Finding = {
-      ...base(machine, 'OUT4', leaf),
+    const finding = told({
+      ...base(machine, leaf),
+      code: 'OUT4',
       certainty: sure === undefined ? 'suspected' : 'proved',
-      sentence:
-        sure === undefined
-          ? `${control.name} may be lost: in ${name}${when === '' ? '' : `, while ${when}`}, it does nothing any more, nor in anything that can follow.`
-          : `From ${name} on, ${control.name} does nothing any more: no state that can follow listens to it.`,
-      reason: [
-        `${control.name} is listened to in ${listeners(machine, c).join(', ')}; none of that can come about again.`,
-        ...(sure === undefined ? ['No run has come there yet.'] : []),
-      ],
       path: machine.states[leaf]!.path,
-      fingerprint: `OUT4/${control.name}`,
-    };
-    if (sure === undefined)
-      suspects.push({
-        finding,
-        sentence: finding.sentence.replace(' may be lost', ' is lost'),
-        after: `${control.name} does nothing, whatever else is pressed, on any course`,
-        skeleton,
-        places: new Set(lost),
-      });
+      evidence: {
+        kind: 'control',
+        control: control.name,
+        listeners: listeners(machine, c),
+        values: tellsApart(
+          machine,
+          skeleton,
+          lost.map((i) => situations[i]!),
+          heard.map((i) => situations[i]!),
+        ),
+      },
+    });
+    if (sure === undefined) suspects.push({ finding, skeleton, places: new Set(lost) });
     return [finding];
   });
 }

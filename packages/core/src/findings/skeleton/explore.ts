@@ -2,12 +2,12 @@ import {
   chainOf,
   type Crossing,
   type Effect,
+  effectsBetween,
   exitsOf,
   leafFrom,
   type Machine,
   MAX_PASSING,
   refOf,
-  wayBetween,
 } from '../../machine/index.js';
 import type { Expression } from '../../notation/index.js';
 import { constantFacts } from '../constants.js';
@@ -241,12 +241,7 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
       leaf,
       level,
       targets: targets.map((target) => {
-        const { left, entered } = wayBetween(machine, leaf, crossing, target);
-        const effects = [
-          ...left.flatMap((s) => machine.states[s]!.exit),
-          ...crossing.do,
-          ...entered.flatMap((s) => machine.states[s]!.enter),
-        ];
+        const effects = effectsBetween(machine, leaf, crossing, target).map(({ effect }) => effect);
         return { leaf: target, ops: opsOf(machine, digits, effects) };
       }),
       asks,

@@ -1,17 +1,16 @@
-import { type Channel, type Effect, type Machine, wayBetween } from '../../machine/index.js';
+import { type Author, type Channel, effectsBetween, type Machine } from '../../machine/index.js';
 import { evaluate, type Expression, factsIn, print } from '../../notation/index.js';
-import type { Finding } from '../catalogue.js';
-import { placeOf } from '../guard.js';
+import { type Finding, told } from '../finding.js';
 import { truthOf } from '../literals.js';
-import { CHANNEL_WORDS } from '../runs/hands.js';
+import { writeEvidence } from '../runs/hands.js';
 import { canHold } from '../solver.js';
 import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.js';
 
 /** One write that may happen in a tick. */
 interface Hand {
   channel: Channel;
-  author: string;
-  /** What it sets, as text: two that set the same are no quarrel. */
+  author: Author;
+  /** What it sets, as text: two that set the same are no conflict. */
   value: string;
 }
 
@@ -36,11 +35,11 @@ export function suspectedHands(machine: Machine, skeleton: Skeleton): Finding[] 
             // A lane that yields the channel takes back what it set.
             if (!isOwn && machine.lanes[slice.lane]!.yields.includes(set.channel)) continue;
             const hold = holds.find((h) => h.channel === set.channel && h.value !== set.value);
-            if (hold === undefined || (isOwn && / exit$/.test(set.author))) continue;
-            const fingerprint = `AG2/${set.channel}/${set.author}/${hold.author}`;
-            if (found.has(fingerprint)) continue;
+            if (hold === undefined || (isOwn && set.author.kind === 'exit')) continue;
+            const finding = conflict(machine, exit, target, [set, hold]);
+            if (found.has(finding.fingerprint)) continue;
             if (!mayMeet(machine, skeleton, exit, situations, isOwn ? undefined : other.index)) continue;
-            found.set(fingerprint, quarrel(machine, exit, target, set, hold, isOwn ? undefined : other.lane));
+            found.set(finding.fingerprint, finding);
           }
         }
       }
@@ -64,61 +63,45 @@ function mayMeet(
   return situations.some((values) => isOpen(both, values));
 }
 
-function quarrel(
-  machine: Machine,
-  exit: Exit,
-  target: number,
-  set: Hand,
-  hold: Hand,
-  other: number | undefined,
-): Finding {
-  const lane = machine.lanes[exit.crossing.lane]!;
-  const of = other === undefined ? '' : ` of the lane ${machine.lanes[other]!.name}`;
-  return {
+function conflict(machine: Machine, exit: Exit, target: number, [set, hold]: [Hand, Hand]): Finding {
+  const { crossing } = exit;
+  return told({
     code: 'AG2',
     certainty: 'suspected',
-    lane: lane.name,
+    lane: machine.lanes[crossing.lane]!.name,
     state: machine.states[target]!.name,
     crossing: {
       from: machine.states[exit.leaf]!.name,
-      to: placeOf(machine, exit.crossing).to,
-      index: exit.crossing.index,
+      to: machine.states[crossing.to]!.name,
+      index: crossing.index,
     },
-    sentence: `${set.author} and ${hold.author}${of} may both write ${CHANNEL_WORDS[set.channel]} in one tick: what ${set.author} writes is lost before it moves anything.`,
-    reason: [
-      `${set.author} sets ${CHANNEL_WORDS[set.channel]} to \`${set.value}\`; ${hold.author}, later in the tick, to \`${hold.value}\`.`,
-      'No run has come there yet.',
-    ],
+    path: crossing.path,
     witness: null,
-    path: exit.crossing.path,
-    fingerprint: `AG2/${set.channel}/${set.author}/${hold.author}`,
-  };
+    evidence: {
+      channel: set.channel,
+      first: writeEvidence(machine, set.author, set.value),
+      last: writeEvidence(machine, hold.author, hold.value),
+    },
+  });
 }
 
 /** What is set on the way along an exit; the last of each channel is what counts. */
-function setsOf(machine: Machine, { crossing, leaf }: Exit, target: number): Hand[] {
-  const name = (s: number): string => machine.states[s]!.name;
-  const { left, entered } = wayBetween(machine, leaf, crossing, target);
-  const hands = (effects: readonly Effect[], author: string): Hand[] =>
-    effects.flatMap((e): Hand[] =>
-      e.kind === 'velocity' && e.op === ':='
-        ? [{ channel: e.channel, author, value: valueText(e.value) }]
+const setsOf = (machine: Machine, { crossing, leaf }: Exit, target: number): Hand[] =>
+  effectsBetween(machine, leaf, crossing, target)
+    .flatMap(({ effect, author }): Hand[] =>
+      effect.kind === 'velocity' && effect.op === ':='
+        ? [{ channel: effect.channel, author, value: valueText(effect.value) }]
         : [],
-    );
-  return [
-    ...left.flatMap((s) => hands(machine.states[s]!.exit, `${name(s)} exit`)),
-    ...hands(crossing.do, `${name(leaf)} → ${name(target)} do`),
-    ...entered.flatMap((s) => hands(machine.states[s]!.enter, `${name(s)} enter`)),
-  ].filter((hand, i, all) => !all.slice(i + 1).some((later) => later.channel === hand.channel));
-}
+    )
+    .filter((hand, i, all) => !all.slice(i + 1).some((later) => later.channel === hand.channel));
 
 /** What a state holds, but for what its lane yields to a lane that has written. */
 function holdsOf(machine: Machine, leaf: number, to: number): Hand[] {
-  const { motion, name, lane } = machine.states[leaf]!;
+  const { motion, lane } = machine.states[leaf]!;
   return (['vx', 'vy'] as const).flatMap((channel): Hand[] => {
     const value = motion.hold?.[channel];
     if (value === undefined || (to >= 0 && machine.lanes[lane]!.yields.includes(channel))) return [];
-    return [{ channel, author: `${name} hold`, value: valueText(value) }];
+    return [{ channel, author: { kind: 'hold', lane, state: leaf, to: -1 }, value: valueText(value) }];
   });
 }
 

@@ -1,20 +1,15 @@
 import type { Machine } from '../../machine/index.js';
 import { print } from '../../notation/index.js';
 import { constantFacts } from '../constants.js';
+import type { Hindrance, TakenValues, ThingValue } from '../evidence.js';
 import { conjuncts } from '../guard.js';
 import { type Formula, formulaOf, truthOf } from '../literals.js';
 import { canHold } from '../solver.js';
 import { type Exit, digitsIn, type Skeleton } from './explore.js';
-import { describeValue, fixed, type Digit, writersInWords } from './space.js';
+import { type Digit, fixed, valueOf, writersOfThing } from './space.js';
 
 /** Why an exit is never open: the terms of its guard that force it, and what is followed and never as they ask. */
-export interface Blocked {
-  terms: string[];
-  /** One half-sentence a digit: "hopsLeft is always 0 there". */
-  because: string[];
-  /** Who writes the digits, one line each. */
-  writers: string[];
-}
+export type Blocked = Extract<Hindrance, { kind: 'blocked' }>;
 
 /**
  * The smallest set of an exit's terms that no situation of its leaf meets. Undefined when it may be open in one of
@@ -63,13 +58,12 @@ export function blockedBy(
     core.map((a) => a.formula),
   );
   return {
+    kind: 'blocked',
     terms: core.flatMap((a) => a.term ?? []),
-    because: involved.flatMap((p) =>
-      describeTaken(machine, digits[p]!, [...new Set(among.map((v) => v[p]!))]),
-    ),
+    taken: involved.flatMap((p) => takenIn(machine, digits[p]!, new Set(among.map((v) => v[p]!)))),
     writers: involved
       .filter((p) => digits[p]!.kind !== 'leaf')
-      .map((p) => describeWriters(machine, digits[p]!)),
+      .map((p) => writersOfThing(machine, digits[p]!)),
   };
 }
 
@@ -80,43 +74,27 @@ function looksOf(situations: readonly number[][], digits: readonly number[]): nu
   return [...seen.values()];
 }
 
-/** What is always so of a digit, in words; nothing when it takes all its values. */
-export function describeTaken(machine: Machine, digit: Digit, values: readonly number[]): string[] {
-  if (values.length === digit.size) return [];
+/** The values that a digit ever has; nothing when it takes all of them. */
+function takenIn(machine: Machine, digit: Digit, values: ReadonlySet<number>): TakenValues[] {
+  if (values.size === digit.size) return [];
   const sorted = [...values].sort((a, b) => a - b);
-  if (sorted.length === 1)
-    return [describeValue(machine, digit, sorted[0]!).replace(/ is | has /, '$&always ')];
-  if (digit.kind === 'leaf') {
-    const names = sorted.map((v) => machine.states[digit.leaves[v]!]!.name);
-    return [
-      `the lane ${digit.name} is only ever in ${names.slice(0, -1).join(', ')} or ${names[names.length - 1]}`,
-    ];
-  }
-  if (digit.kind === 'timer')
-    return [`${digit.name} is never ${['idle', 'running', 'done'].find((_, v) => !values.includes(v))}`];
-  return [`${digit.name} is only ever ${sorted.slice(0, -1).join(', ')} or ${sorted[sorted.length - 1]}`];
+  return [{ kind: digit.kind, name: digit.name, values: sorted.map((v) => valueOf(machine, digit, v)) }];
 }
 
-function describeWriters(machine: Machine, digit: Digit): string {
-  const writers = writersInWords(machine, digit);
-  if (writers.length === 0) return `Nothing writes ${digit.name}.`;
-  return `${digit.name} is written only by ${writers.join(', ')}.`;
-}
-
-/** What tells some situations of a leaf from its others, as the end of "once …": up to two digits. */
+/** What tells some situations of a leaf from its others: up to two things. */
 export function tellsApart(
   machine: Machine,
   { slice }: Skeleton,
   those: readonly number[][],
   others: readonly number[][],
-): string {
+): ThingValue[] {
   const found = slice.digits.flatMap((digit, p) => {
     if (digit.kind === 'leaf' && digit.index === slice.lane) return [];
-    const values = [...new Set(those.map((v) => v[p]!))];
-    if (values.length !== 1 || others.every((v) => v[p] === values[0])) return [];
-    const isAlone = !others.some((v) => v[p] === values[0]);
-    return [{ text: describeValue(machine, digit, values[0]!), isAlone }];
+    const [value, ...more] = new Set(those.map((v) => v[p]!));
+    if (value === undefined || more.length > 0 || others.every((v) => v[p] === value)) return [];
+    const isAlone = !others.some((v) => v[p] === value);
+    return [{ value: valueOf(machine, digit, value), isAlone }];
   });
   const alone = found.find((f) => f.isAlone);
-  return (alone === undefined ? found.slice(0, 2) : [alone]).map((f) => f.text).join(' and ');
+  return (alone === undefined ? found.slice(0, 2) : [alone]).map((f) => f.value);
 }

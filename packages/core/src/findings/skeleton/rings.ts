@@ -1,5 +1,5 @@
 import type { Machine } from '../../machine/index.js';
-import type { Finding } from '../catalogue.js';
+import { type Finding, told } from '../finding.js';
 import { canHold } from '../solver.js';
 import { base } from './answers.js';
 import { type Exit, situationsByLeaf, type Skeleton } from './explore.js';
@@ -12,7 +12,6 @@ const LONGEST = 6;
  * only happen when all of its guards can hold together; when they ask for nothing it happens whenever it is entered.
  */
 export function passingRings(machine: Machine, skeleton: Skeleton): Finding[] {
-  const { lane } = skeleton.slice;
   const entered = situationsByLeaf(skeleton);
   const isPassing = (leaf: number): boolean =>
     machine.states[leaf]!.passing && (entered.get(leaf)?.length ?? 0) > 0;
@@ -37,8 +36,6 @@ export function passingRings(machine: Machine, skeleton: Skeleton): Finding[] {
   };
   const note = (ring: readonly { exit: Exit; to: number }[]): void => {
     const names = ring.map(({ exit }) => machine.states[exit.leaf]!.name);
-    const laneName = machine.lanes[lane]!.name;
-    const fingerprint = `AG5/${laneName}/${[...names].sort().join('+')}`;
     const isSure = ring.every(
       ({ exit, to }) =>
         exit.asks.length === 0 &&
@@ -46,20 +43,15 @@ export function passingRings(machine: Machine, skeleton: Skeleton): Finding[] {
         machine.states[to]!.stance < 0 &&
         skeleton.exits.get(exit.leaf)![0] === exit,
     );
-    const listed = names.join(' and ');
-    found.set(fingerprint, {
-      ...base(machine, 'AG5', ring[0]!.exit.leaf),
+    const { leaf, crossing } = ring[0]!.exit;
+    const finding = told({
+      ...base(machine, leaf),
+      code: 'AG5',
       certainty: isSure ? 'proved' : 'suspected',
-      sentence: isSure
-        ? `${listed} lead round within one tick whenever they are entered: the lane ${laneName} only stops because it is stopped.`
-        : `${listed} may lead round within one tick: nothing keeps all their guards from holding at once.`,
-      reason: [
-        `${listed} ${names.length === 1 ? 'is a passing state' : 'are passing states'}: all of their crossings are decided on the facts of one tick.`,
-        ...(isSure ? ['The crossings between them ask for nothing.'] : ['No run has come there yet.']),
-      ],
-      path: ring[0]!.exit.crossing.path,
-      fingerprint,
+      path: crossing.path,
+      evidence: { states: names, steps: null, asksForNothing: isSure },
     });
+    found.set(finding.fingerprint, finding);
   };
   for (const leaf of entered.keys()) if (isPassing(leaf)) follow([], leaf, leaf);
   return [...found.values()];

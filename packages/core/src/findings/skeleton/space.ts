@@ -1,5 +1,7 @@
-import { type Crossing, type Effect, leavesOf, type Machine } from '../../machine/index.js';
+import { type Effect, leavesOf, type Machine } from '../../machine/index.js';
 import { factsIn, type FactRef, visit, type Expression } from '../../notation/index.js';
+import type { ThingValue, Writer, Writers } from '../evidence.js';
+import { placeOf } from '../guard.js';
 import { boundOf, type Formula, truthOf } from '../literals.js';
 
 /**
@@ -270,42 +272,33 @@ export function initialValue(machine: Machine, digit: Digit): number {
   }
 }
 
-/** A value of a digit in words, as the end of "while …". */
-export function describeValue(machine: Machine, digit: Digit, value: number): string {
-  switch (digit.kind) {
-    case 'leaf':
-      return `in ${machine.states[digit.leaves[value]!]!.name}`;
-    case 'flag':
-      return `${digit.name} is ${value === 1 ? 'set' : 'clear'}`;
-    case 'timer':
-      return `${digit.name} is ${value === IDLE ? 'not started' : value === RUNNING ? 'running' : 'done'}`;
-    case 'charges':
-      return `${digit.name} has ${value === 0 ? 'no charge' : `${value} charge${value === 1 ? '' : 's'}`} left`;
-    case 'lock':
-      return `${digit.name} is ${value === 1 ? 'unlocked' : 'locked'}`;
-    case 'event':
-      return `${digit.name} ${value === 1 ? 'was' : 'was not'} raised`;
-    case 'count':
-      return `${digit.name} is ${value}${digit.saturated && value === digit.size - 1 ? ' or more' : ''}`;
-  }
-}
+/** A value of a digit, as evidence. */
+export const valueOf = (machine: Machine, digit: Digit, value: number): ThingValue => ({
+  kind: digit.kind,
+  name: digit.name,
+  value,
+  ...(digit.kind === 'leaf' ? { state: machine.states[digit.leaves[value]!]!.name } : {}),
+  ...(digit.saturated && value === digit.size - 1 ? { orMore: true } : {}),
+});
 
-/** Everything that writes a digit, each as "entering Gust" or "the crossing from Trot to Rise". */
-export function writersInWords(machine: Machine, digit: Digit): string[] {
-  const found: string[] = [];
+/** Everything that writes a thing: entering or leaving a state, every tick in it, or a crossing. */
+export function writersOfThing(
+  machine: Machine,
+  { kind, index, name }: Pick<Digit, 'kind' | 'index' | 'name'>,
+): Writers {
+  const by: Writer[] = [];
   for (const state of machine.states) {
-    const by = (list: readonly Effect[], how: string): void => {
-      if (list.some((e) => writes(e, digit.kind, digit.index))) found.push(`${how} ${state.name}`);
+    const note = (list: readonly Effect[], how: Writer['how']): void => {
+      if (list.some((e) => writes(e, kind, index))) by.push({ how, state: state.name });
     };
-    by(state.enter, 'entering');
-    by(state.exit, 'leaving');
-    by(state.each, 'every tick in');
+    note(state.enter, 'entering');
+    note(state.exit, 'leaving');
+    note(state.each, 'every tick in');
   }
-  for (const crossing of machine.lanes.flatMap((l) => l.crossings))
-    if (crossing.do.some((e) => writes(e, digit.kind, digit.index)))
-      found.push(`the crossing ${pathOf(machine, crossing)}`);
-  return found;
+  for (const crossing of machine.lanes.flatMap((l) => l.crossings)) {
+    if (!crossing.do.some((e) => writes(e, kind, index))) continue;
+    const { from, to } = placeOf(machine, crossing);
+    by.push({ how: 'crossing', state: to, from });
+  }
+  return { kind, name, by };
 }
-
-const pathOf = (machine: Machine, c: Crossing): string =>
-  `from ${c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ')} to ${machine.states[c.to]!.name}`;

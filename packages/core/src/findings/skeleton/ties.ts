@@ -1,6 +1,6 @@
 import type { Machine } from '../../machine/index.js';
-import type { Finding } from '../catalogue.js';
-import { tieOf } from '../runs/ties.js';
+import type { Finding } from '../finding.js';
+import { tieFinding } from '../runs/ties.js';
 import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.js';
 
 /**
@@ -17,19 +17,8 @@ export function suspectedTies(machine: Machine, skeleton: Skeleton): Finding[] {
       const formulas = [...first.formulas, ...second.asks];
       const both = { formulas, digits: digitsIn(machine, skeleton.slice.digits, formulas) };
       if (!situations.some((values) => skeleton.isOpen(both, values))) return [];
-      const tie = tieOf(machine, lane, state.name, [first.crossing.index, second.crossing.index]);
-      return [
-        {
-          ...tie,
-          certainty: 'suspected',
-          witness: null,
-          sentence: tie.sentence.replace(/ open (in|on) /, ' may open $1 '),
-          reason: [
-            `Nothing in their guards keeps them apart, both have rank ${first.crossing.rank}, and ${machine.states[first.crossing.to]!.name} stands first.`,
-            'No run has come there yet.',
-          ],
-        },
-      ];
+      const indexes = [first.crossing.index, second.crossing.index];
+      return [tieFinding(machine, lane, state.name, indexes, 'suspected')];
     });
   });
 }

@@ -159,7 +159,7 @@ export class Workspace extends Desk {
   private witnessesOf(scouted: Scouting | undefined): ScoutedFindings | undefined {
     if (scouted === undefined) return undefined;
     return {
-      findings: scouted.findings as unknown as Finding[],
+      findings: scouted.findings,
       courses: this.library.courses().map((c) => c.text),
       isCurrent: scouted.revision === this.revision() && this.isAsSaved(),
     };

@@ -73,7 +73,10 @@ export function buildGrid(
   const { crossings, states, name, initial } = machine.lanes[lane]!;
   const constants = constantFacts(machine);
   const mine = findings.filter((f) => f.lane === name);
-  const ties = mine.filter((f) => f.code === 'AG1').map((f) => f.fingerprint);
+  // Each tie by the crossings that are in it.
+  const ties = mine.flatMap((f) =>
+    f.code === 'AG1' ? [new Set(f.evidence.crossings.map((c) => c.index))] : [],
+  );
   const start = leafFrom(machine, initial);
   const depth = (index: number): number =>
     machine.states[index]!.parent < 0 ? 0 : 1 + depth(machine.states[index]!.parent);
@@ -87,7 +90,7 @@ export function buildGrid(
       never:
         shutGuard(machine, crossing, constants) !== undefined ||
         shadowOf(machine, crossing, constants) !== undefined,
-      tie: ties.some((tie) => tiesWith(tie, crossing, machine)),
+      tie: ties.some((tie) => tie.has(crossing.index)),
       used: used?.has(crossing.index),
     };
   };
@@ -107,7 +110,7 @@ export function buildGrid(
     const isLeaf = head !== undefined && !head.group;
     // From the first to the last of the columns of each tie.
     const spans = ties.flatMap((tie) => {
-      const tied = leaving.filter((c) => tiesWith(tie, c, machine)).map((c) => states.indexOf(c.to));
+      const tied = leaving.filter((c) => tie.has(c.index)).map((c) => states.indexOf(c.to));
       return tied.length > 1 ? [[Math.min(...tied), Math.max(...tied)] as const] : [];
     });
     return {
@@ -129,12 +132,4 @@ export function buildGrid(
   const rows = states.map((index, i) => rowFor(heads[i]!.name, index, heads[i]));
   if (crossings.some((c) => c.from.length === 0)) rows.push(rowFor('*', undefined, undefined));
   return { lane, heads, rows };
-}
-
-/** Whether a tie's fingerprint (`AG1/lane/State/A+B`) is about a crossing. */
-function tiesWith(fingerprint: string, crossing: Crossing, machine: Machine): boolean {
-  const [, , state, targets] = fingerprint.split('/');
-  const leaves = crossing.from.map((s) => machine.states[s]!.name);
-  const to = machine.states[crossing.to]!.name;
-  return targets!.split('+').includes(to) && (crossing.from.length === 0 || leaves.includes(state!));
 }
