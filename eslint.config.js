@@ -3,7 +3,37 @@ import angular from 'angular-eslint';
 import tseslint from 'typescript-eslint';
 
 /** The folders of the core in the order of the arrows: each may use those before it, never one after it. */
-const CORE = ['model', 'notation', 'world', 'machine', 'run', 'scout', 'findings', 'kits'];
+const CORE = ['model', 'notation', 'world', 'machine', 'solver', 'run', 'scout', 'findings', 'kits'];
+
+/** The same within a folder: the parts of the machine, and of the findings. */
+const WITHIN = {
+  machine: ['definition', 'compile', 'reference', 'fast', 'refactor'],
+  findings: ['catalogue', 'sentences', 'proved', 'witnessed', 'searched', 'repairs', 'report'],
+};
+
+/** Functions that are not correctly rounded everywhere, so that a run with them would differ from machine to machine. */
+const INEXACT = [
+  ...[
+    'acos',
+    'acosh',
+    'asin',
+    'asinh',
+    'atan',
+    'atan2',
+    'atanh',
+    'cbrt',
+    'cos',
+    'cosh',
+    'exp',
+    'expm1',
+    'hypot',
+  ],
+  ...['log', 'log10', 'log1p', 'log2', 'pow', 'random', 'sin', 'sinh', 'tan', 'tanh'],
+].map((property) => ({
+  object: 'Math',
+  property,
+  message: 'It is not the same to the last bit everywhere; see machine/trigonometry.ts.',
+}));
 
 /** Attributes of templates that nobody reads, beside those that the rule about texts knows itself. */
 const NOT_READ = [
@@ -55,6 +85,24 @@ const arrows = CORE.map((folder, i) =>
   ),
 );
 
+/** Files of a part of a folder, with the arrows of the folder beside those of the core. */
+const within = Object.entries(WITHIN).flatMap(([folder, parts]) =>
+  parts.map((part, i) =>
+    forbid(
+      `packages/core/src/${folder}/${part}/**/*.ts`,
+      OUTSIDE_CORE,
+      [
+        `^(\\.\\./)+(${[...CORE.slice(CORE.indexOf(folder) + 1), 'index'].join('|')})/index\\.js$`,
+        `Arrows point one way: ${CORE.join(' ← ')}.`,
+      ],
+      [`^(\\.\\./)+(${CORE.join('|')})/(?!index\\.js$)`, 'Another folder is used through its index.'],
+      ...(i + 1 < parts.length
+        ? [[`^(\\.\\./)+(${parts.slice(i + 1).join('|')})/`, `Arrows point one way: ${parts.join(' ← ')}.`]]
+        : []),
+    ),
+  ),
+);
+
 export default tseslint.config(
   { ignores: ['**/dist/**', '**/.angular/**', '**/node_modules/**', 'test-results/**'] },
   js.configs.recommended,
@@ -71,9 +119,13 @@ export default tseslint.config(
   },
   {
     files: ['packages/core/src/**/*.ts'],
-    rules: { 'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'performance'] },
+    rules: {
+      'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'performance'],
+      'no-restricted-properties': ['error', ...INEXACT],
+    },
   },
   ...arrows,
+  ...within,
   forbid('packages/contract/src/**/*.ts', [
     '^node:|^@glenmark/(?!core$)',
     'The contract uses the core alone.',

@@ -5,5 +5,6 @@ export * from './world/index.js';
 export * from './machine/index.js';
 export * from './run/index.js';
 export * from './scout/index.js';
+export * from './solver/index.js';
 export * from './findings/index.js';
 export * from './kits/index.js';

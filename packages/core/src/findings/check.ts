@@ -1,15 +1,15 @@
 import type { Machine } from '../machine/index.js';
 import { runTape, type Tape, tooLowFor } from '../run/index.js';
 import type { Course } from '../world/index.js';
-import { sharedKeys } from './bindings.js';
-import { type Finding, told } from './finding.js';
+import { sharedKeys } from './proved/bindings.js';
+import { type Finding, told } from './sentences/finding.js';
 import { type Coverage, coverageOf, type Step } from './coverage.js';
-import { shortProbes } from './probes.js';
-import { signsIn, witnessedBy } from './runs/index.js';
-import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './skeleton/index.js';
-import { withinBudget } from './solver.js';
-import { structuralFindings } from './structure.js';
-import { tidyFindings } from './tidy.js';
+import { shortProbes } from './proved/probes.js';
+import { signsIn, witnessedBy } from './witnessed/index.js';
+import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './proved/skeleton/index.js';
+import { withinBudget } from '../solver/index.js';
+import { structuralFindings } from './proved/structure.js';
+import { tidyFindings } from './proved/tidy.js';
 
 /** A tape with the course it runs on. */
 export interface TapeOnCourse {

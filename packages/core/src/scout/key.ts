@@ -78,6 +78,8 @@ const range = (from: number, count: number): number[] => Array.from({ length: co
 
 /** Bands of a number: about ±0.4, ±1, ±2, ±4, … apart, with the sign. */
 function band(value: number): number {
-  const size = Math.floor(2 * Math.log2(1 + Math.abs(value)));
+  // ⌊2 · log₂(1 + |value|)⌋, by counting bits.
+  const square = (1 + Math.abs(value)) ** 2;
+  const size = 31 - Math.clz32(Math.min(square, 2 ** 31));
   return value < 0 ? -1 - size : size;
 }

@@ -1,7 +1,6 @@
 import { TOUCHING } from '../tolerances.js';
 import { sweepPoint, type Touch } from './obstacle.js';
-import type { World } from './world.js';
-import { isNearMover, placeMovers, separate, sweep } from './world.js';
+import { isNearMover, placeMovers, separate, sweep, type World } from './world.js';
 
 const against: Touch = { t: 1, nx: 0, ny: 0, obstacle: undefined };
 let before = new Float64Array(0);

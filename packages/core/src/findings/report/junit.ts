@@ -1,6 +1,6 @@
 import { locate } from '../../model/index.js';
-import { CATALOGUE, type Code, QUESTIONS, type Question } from '../catalogue.js';
-import type { Finding } from '../finding.js';
+import { CATALOGUE, type Code, QUESTIONS, type Question } from '../catalogue/catalogue.js';
+import type { Finding } from '../sentences/finding.js';
 import type { ReportSubject } from './sarif.js';
 
 /**

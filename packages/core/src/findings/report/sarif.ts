@@ -1,6 +1,6 @@
 import { locate, type Source } from '../../model/index.js';
-import { CATALOGUE, type Code } from '../catalogue.js';
-import type { Finding } from '../finding.js';
+import { CATALOGUE, type Code } from '../catalogue/catalogue.js';
+import type { Finding } from '../sentences/finding.js';
 
 /** The file that findings are about, for their places. */
 export interface ReportSubject {

@@ -1,10 +1,10 @@
 import { bounded } from '../../tolerances.js';
 import { contactsAt } from '../../world/index.js';
-import { MAX_PASSING, putWritten } from '../act.js';
-import type { AuthorKind } from '../author.js';
-import { NEVER } from '../memories.js';
-import { MOST_DROPPED, wantedStance } from '../situation.js';
-import { putCatch } from '../tether.js';
+import { MAX_PASSING, putWritten } from '../reference/act.js';
+import type { AuthorKind } from '../definition/author.js';
+import { NEVER } from '../reference/memories.js';
+import { MOST_DROPPED, wantedStance } from '../reference/situation.js';
+import { putCatch } from '../reference/tether.js';
 import { leafOf } from './decide.js';
 import type { Exit, Fast, FastEffect, Yieldable } from './fast.js';
 import * as at from './layout.js';

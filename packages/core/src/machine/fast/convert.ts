@@ -1,7 +1,7 @@
-import { DEFAULT_GROUND } from '../motion-rules.js';
+import { DEFAULT_GROUND } from '../compile/motion-rules.js';
 import { dropThrough, placeMovers } from '../../world/index.js';
-import { startOfMemory } from '../memories.js';
-import { leafFrom, type Situation, wantedStance } from '../situation.js';
+import { startOfMemory } from '../reference/memories.js';
+import { leafFrom, type Situation, wantedStance } from '../reference/situation.js';
 import type { Fast } from './fast.js';
 import * as at from './layout.js';
 import { settle } from './move.js';

@@ -7,10 +7,10 @@ import {
   type Effect,
   type Machine,
   type Motion,
-} from '../definition.js';
-import { exitsOf } from '../decide.js';
-import { slotOf } from '../facts.js';
-import { leafFrom } from '../situation.js';
+} from '../definition/machine.js';
+import { exitsOf } from '../reference/decide.js';
+import { slotOf } from '../definition/facts.js';
+import { leafFrom } from '../reference/situation.js';
 import { takeBack } from './act.js';
 import { leafOf } from './decide.js';
 import { generate, type Generated, isResumed } from './generate.js';

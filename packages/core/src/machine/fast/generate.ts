@@ -1,8 +1,8 @@
 import { bounded } from '../../tolerances.js';
 import type { Expression } from '../../notation/index.js';
 import type { Moving } from '../../world/index.js';
-import type { Machine } from '../definition.js';
-import { NEVER } from '../memories.js';
+import type { Machine } from '../definition/machine.js';
+import { NEVER } from '../reference/memories.js';
 import type { Exit, Yieldable, Yielded } from './fast.js';
 import { type Layout, TICK } from './layout.js';
 import type { Log } from './log.js';

@@ -1,6 +1,6 @@
 import type { World } from '../../world/index.js';
-import type { Machine } from '../definition.js';
-import { MOST_DROPPED } from '../situation.js';
+import type { Machine } from '../definition/machine.js';
+import { MOST_DROPPED } from '../reference/situation.js';
 
 /** The places of what every situation has, in its one buffer of numbers. Truth is 1 or 0, an index −1 for none. */
 export const TICK = 0;

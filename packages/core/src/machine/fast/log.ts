@@ -1,6 +1,6 @@
 import type { Course } from '../../world/index.js';
-import type { Author, AuthorKind, Write } from '../author.js';
-import type { Channel } from '../definition.js';
+import type { Author, AuthorKind, Write } from '../definition/author.js';
+import type { Channel } from '../definition/machine.js';
 
 /** Which lanes wrote a channel in this tick. */
 const NOBODY = -1;

@@ -1,7 +1,7 @@
 import type { Expression } from '../../notation/index.js';
 import { LEAVING, TETHER_SLACK } from '../../tolerances.js';
-import type { Channel, GravityRule, Machine, Motion } from '../definition.js';
-import { moves } from '../motion.js';
+import type { Channel, GravityRule, Machine, Motion } from '../definition/machine.js';
+import { moves } from '../reference/motion.js';
 import { decay } from '../trigonometry.js';
 import * as at from './layout.js';
 import { numberSource, truthSource, valueSource, type Writer } from './source.js';

@@ -1,5 +1,5 @@
 import type { Moving } from '../../world/index.js';
-import { length, putWithinDirections } from '../drive.js';
+import { length, putWithinDirections } from '../reference/drive.js';
 import { decay } from '../trigonometry.js';
 import * as at from './layout.js';
 import { isWrittenByAnother, type Log, note } from './log.js';

@@ -9,8 +9,8 @@ import {
   zonesAt,
 } from '../../world/index.js';
 import { bounded, SKIN } from '../../tolerances.js';
-import { DEFAULT_GROUND } from '../motion-rules.js';
-import { anchorShift } from '../situation.js';
+import { DEFAULT_GROUND } from '../compile/motion-rules.js';
+import { anchorShift } from '../reference/situation.js';
 import type { Fast } from './fast.js';
 import * as at from './layout.js';
 

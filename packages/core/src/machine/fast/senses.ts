@@ -1,11 +1,11 @@
 import { LEVEL } from '../../tolerances.js';
 import { type FactRef, slotsIn } from '../../notation/index.js';
 import { castShape, fits, type World } from '../../world/index.js';
-import { leavesOf, type Machine } from '../definition.js';
-import { allExpressions } from '../expressions.js';
-import { slotOf } from '../facts.js';
-import { anchorShift } from '../situation.js';
-import { putCatch } from '../tether.js';
+import { leavesOf, type Machine } from '../definition/machine.js';
+import { allExpressions } from '../definition/expressions.js';
+import { slotOf } from '../definition/facts.js';
+import { anchorShift } from '../reference/situation.js';
+import { putCatch } from '../reference/tether.js';
 import { putUnitVector, slopeDegrees } from '../trigonometry.js';
 import * as at from './layout.js';
 import { numberSource } from './source.js';

@@ -1,0 +1,108 @@
+import { type Crossing, leavesOf, levelOf, chainOf, type Machine, type State } from '../../machine/index.js';
+import { type Expression, print } from '../../notation/index.js';
+import type { Constant } from './constants.js';
+import type { ConstantRef, CrossingPlace } from '../catalogue/evidence.js';
+import { type Assertion, contradiction, type Formula, formulaOf, truthOf } from '../../solver/index.js';
+import { shutWords } from '../sentences/words.js';
+
+/** Why a crossing can never be taken: terms of its guard that exclude each other, and facts that never change. */
+export interface Shut {
+  terms: string[];
+  constants: ConstantRef[];
+}
+
+/** The leaves from which a crossing can be taken at all. */
+export const sourcesOf = (machine: Machine, crossing: Crossing): number[] =>
+  machine.lanes[crossing.lane]!.states.filter(
+    (s) => machine.states[s]!.members.length === 0 && levelOf(machine, crossing, s, chainOf(machine, s)) >= 0,
+  );
+
+/** The leaves that a crossing can lead into. */
+export function targetsOf(machine: Machine, crossing: Crossing): number[] {
+  const enter = (state: number): number[] => {
+    const { members, initial, resumes } = machine.states[state]!;
+    if (members.length === 0) return [state];
+    return resumes ? leavesOf(machine, state) : enter(initial);
+  };
+  return enter(crossing.to);
+}
+
+/** Why a crossing can never be taken, or undefined when it may be. Never wrongly. */
+export function shutGuard(
+  machine: Machine,
+  crossing: Crossing,
+  constants: readonly Constant[],
+): Shut | undefined {
+  const sources = sourcesOf(machine, crossing);
+  if (sources.length === 0) return undefined;
+  // A passing state is left on the facts of the tick that entered it: those are of the state before.
+  const passing = sources.some((s) => machine.states[s]!.passing);
+  const inOne: Formula = passing
+    ? { kind: 'free' }
+    : { kind: 'or', parts: sources.map((s) => truthOf('in', machine.states[s]!.name)) };
+  const targets = targetsOf(machine, crossing);
+  const abilities = [crossing.ability, targets.length === 1 ? machine.states[targets[0]!]!.ability : -1];
+  const assertions: Assertion<{ term?: string; because?: ConstantRef }>[] = [
+    { formula: inOne, about: {} },
+    ...constants.map((c) => ({ formula: c.formula, about: { because: c.because } })),
+    ...abilities
+      .filter((a) => a >= 0)
+      .map((a) => ({ formula: truthOf('unlocked', machine.abilities[a]!.name), about: {} })),
+    ...conjuncts(crossing.when).map((e) => ({ formula: formulaOf(e), about: { term: print(e.syntax) } })),
+  ];
+  const core = contradiction(machine, assertions);
+  if (core === undefined) return undefined;
+  return {
+    terms: core.flatMap((a) => (a.term === undefined ? [] : [a.term])),
+    constants: core.flatMap((a) => (a.because === undefined ? [] : [a.because])),
+  };
+}
+
+/** Why a guard can never hold, in words; for the line under a guard that is being written. */
+export const describeShut = ({ terms, constants }: Shut): string => shutWords(terms, constants);
+
+/** A guard as people read it in a list of crossings; null when it is always open. */
+export const guardOrNull = ({ when }: Pick<Crossing, 'when'>): string | null =>
+  when === undefined ? null : print(when.syntax);
+
+export function conjuncts(e: Expression | undefined): Expression[] {
+  if (e === undefined) return [];
+  return e.kind === 'logic' && e.op === 'and' ? e.parts.flatMap(conjuncts) : [e];
+}
+
+/** Whether nothing but its guard can hold a crossing back while there is room for some states: no ability, same room. */
+export function isFree(machine: Machine, crossing: Crossing, roomy: readonly State[]): boolean {
+  return (
+    crossing.ability < 0 &&
+    targetsOf(machine, crossing).every((t) => {
+      const target = machine.states[t]!;
+      if (target.ability >= 0) return false;
+      if (target.stance < 0 || target.ifBlocked === 'wait') return true;
+      return roomy.every((r) => r.stance === target.stance && r.ifBlocked === 'refuse');
+    })
+  );
+}
+
+/** Crossings that lead into a state from another one. */
+export const waysIn = (machine: Machine, crossings: readonly Crossing[], leaf: number): Crossing[] =>
+  crossings.filter(
+    (c) => targetsOf(machine, c).includes(leaf) && sourcesOf(machine, c).some((s) => s !== leaf),
+  );
+
+/** Crossings that lead out of a state to another one. */
+export const waysOut = (machine: Machine, crossings: readonly Crossing[], leaf: number): Crossing[] =>
+  crossings.filter(
+    (c) =>
+      levelOf(machine, c, leaf, chainOf(machine, leaf)) >= 0 && targetsOf(machine, c).some((t) => t !== leaf),
+  );
+
+/** Where a crossing comes from, in words. */
+export const fromOf = (machine: Machine, c: Crossing): string =>
+  c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ');
+
+/** A crossing's place, as findings name it. */
+export const placeOf = (machine: Machine, c: Crossing): CrossingPlace => ({
+  from: fromOf(machine, c),
+  to: machine.states[c.to]!.name,
+  index: c.index,
+});

@@ -1,0 +1,109 @@
+import { type Author, type Channel, effectsBetween, type Machine } from '../../../machine/index.js';
+import { evaluate, type Expression, factsIn, print } from '../../../notation/index.js';
+import { type Finding, told } from '../../sentences/finding.js';
+import { canHold, truthOf } from '../../../solver/index.js';
+import { writeEvidence } from '../conflicts.js';
+import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.js';
+
+/** One write that may happen in a tick. */
+interface Hand {
+  channel: Channel;
+  author: Author;
+  /** What it sets, as text: two that set the same are no conflict. */
+  value: string;
+}
+
+/**
+ * AG2, suspected: what a crossing sets on the way in, while another lane is in a state that holds the same channel, or
+ * the entered state itself holds it. The hold comes last in the tick, so what was set never moves anything.
+ */
+export function suspectedHands(machine: Machine, skeleton: Skeleton): Finding[] {
+  const { slice } = skeleton;
+  const found = new Map<string, Finding>();
+  for (const [leaf, situations] of situationsByLeaf(skeleton)) {
+    for (const exit of skeleton.exits.get(leaf)!) {
+      for (const { leaf: target } of exit.targets) {
+        const sets = setsOf(machine, exit, target);
+        if (sets.length === 0) continue;
+        for (const other of machine.states) {
+          if (other.members.length > 0) continue;
+          const isOwn = other.index === target;
+          if (!isOwn && other.lane === slice.lane) continue;
+          const holds = holdsOf(machine, other.index, isOwn ? -1 : slice.lane);
+          for (const set of sets) {
+            // A lane that yields the channel takes back what it set.
+            if (!isOwn && machine.lanes[slice.lane]!.yields.includes(set.channel)) continue;
+            const hold = holds.find((h) => h.channel === set.channel && h.value !== set.value);
+            if (hold === undefined || (isOwn && set.author.kind === 'exit')) continue;
+            const finding = conflict(machine, exit, target, [set, hold]);
+            if (found.has(finding.fingerprint)) continue;
+            if (!mayMeet(machine, skeleton, exit, situations, isOwn ? undefined : other.index)) continue;
+            found.set(finding.fingerprint, finding);
+          }
+        }
+      }
+    }
+  }
+  return [...found.values()];
+}
+
+/** Whether an exit may be taken while another lane is in a state. */
+function mayMeet(
+  machine: Machine,
+  { slice, isOpen }: Skeleton,
+  exit: Exit,
+  situations: readonly number[][],
+  other: number | undefined,
+): boolean {
+  const beside = other === undefined ? [] : [truthOf('in', machine.states[other]!.name)];
+  const formulas = [...exit.formulas, ...beside];
+  if (!canHold(machine, formulas)) return false;
+  const both = { formulas, digits: digitsIn(machine, slice.digits, formulas) };
+  return situations.some((values) => isOpen(both, values));
+}
+
+function conflict(machine: Machine, exit: Exit, target: number, [set, hold]: [Hand, Hand]): Finding {
+  const { crossing } = exit;
+  return told({
+    code: 'AG2',
+    certainty: 'suspected',
+    lane: machine.lanes[crossing.lane]!.name,
+    state: machine.states[target]!.name,
+    crossing: {
+      from: machine.states[exit.leaf]!.name,
+      to: machine.states[crossing.to]!.name,
+      index: crossing.index,
+    },
+    path: crossing.path,
+    witness: null,
+    evidence: {
+      channel: set.channel,
+      first: writeEvidence(machine, set.author, set.value),
+      last: writeEvidence(machine, hold.author, hold.value),
+    },
+  });
+}
+
+/** What is set on the way along an exit; the last of each channel is what counts. */
+const setsOf = (machine: Machine, { crossing, leaf }: Exit, target: number): Hand[] =>
+  effectsBetween(machine, leaf, crossing, target)
+    .flatMap(({ effect, author }): Hand[] =>
+      effect.kind === 'velocity' && effect.op === ':='
+        ? [{ channel: effect.channel, author, value: valueText(effect.value) }]
+        : [],
+    )
+    .filter((hand, i, all) => !all.slice(i + 1).some((later) => later.channel === hand.channel));
+
+/** What a state holds, but for what its lane yields to a lane that has written. */
+function holdsOf(machine: Machine, leaf: number, to: number): Hand[] {
+  const { motion, lane } = machine.states[leaf]!;
+  return (['vx', 'vy'] as const).flatMap((channel): Hand[] => {
+    const value = motion.hold?.[channel];
+    if (value === undefined || (to >= 0 && machine.lanes[lane]!.yields.includes(channel))) return [];
+    return [{ channel, author: { kind: 'hold', lane, state: leaf, to: -1 }, value: valueText(value) }];
+  });
+}
+
+/** What a value is: the number when it is one whatever happens, else its text. */
+const valueText = (e: Expression): string =>
+  factsIn(e).length === 0 ? String(Math.round(evaluate(e, []) * 100) / 100) : print(e.syntax);

@@ -1,0 +1,99 @@
+import type { Machine } from '../../../machine/index.js';
+import { print } from '../../../notation/index.js';
+import { constantFacts } from '../constants.js';
+import type { Hindrance, TakenValues, ThingValue } from '../../catalogue/evidence.js';
+import { conjuncts } from '../guard.js';
+import { canHold, type Formula, formulaOf, truthOf } from '../../../solver/index.js';
+import { type Exit, digitsIn, type Skeleton } from './explore.js';
+import { type Digit, fixed, valueOf, writersOfThing } from './space.js';
+
+/** Why an exit is never open: the terms of its guard that force it, and what is followed and never as they ask. */
+export type Blocked = Extract<Hindrance, { kind: 'blocked' }>;
+
+/**
+ * The smallest set of an exit's terms that no situation of its leaf meets. Undefined when it may be open in one of
+ * them, or when no situation is in the leaf at all.
+ */
+export function blockedBy(
+  machine: Machine,
+  skeleton: Skeleton,
+  exit: Exit,
+  among: readonly number[][],
+): Blocked | undefined {
+  if (among.length === 0 || among.some((values) => skeleton.isOpen(exit, values))) return undefined;
+  const { digits } = skeleton.slice;
+  const looks = looksOf(among, exit.digits);
+  const { crossing } = exit;
+  const assertions: { formula: Formula; term: string | undefined }[] = [
+    ...constantFacts(machine).map(({ formula }) => ({ formula, term: undefined })),
+    ...(crossing.ability < 0
+      ? []
+      : [
+          {
+            formula: truthOf('unlocked', machine.abilities[crossing.ability]!.name),
+            term: `the ability ${machine.abilities[crossing.ability]!.name}`,
+          },
+        ]),
+    ...conjuncts(crossing.when).map((e) => ({ formula: formulaOf(e), term: `\`${print(e.syntax)}\`` })),
+  ];
+  const isShut = (list: typeof assertions): boolean =>
+    looks.every(
+      (look) =>
+        !canHold(machine, [
+          ...exit.digits.flatMap((p) => fixed(machine, digits[p]!, look[p]!)),
+          ...list.map((a) => a.formula),
+        ]),
+    );
+  // With what would win left out it may be open: then it is never open because something else always comes first.
+  if (!isShut(assertions)) return undefined;
+  let core = assertions;
+  for (const assertion of assertions) {
+    const without = core.filter((a) => a !== assertion);
+    if (isShut(without)) core = without;
+  }
+  const involved = digitsIn(
+    machine,
+    digits,
+    core.map((a) => a.formula),
+  );
+  return {
+    kind: 'blocked',
+    terms: core.flatMap((a) => a.term ?? []),
+    taken: involved.flatMap((p) => takenIn(machine, digits[p]!, new Set(among.map((v) => v[p]!)))),
+    writers: involved
+      .filter((p) => digits[p]!.kind !== 'leaf')
+      .map((p) => writersOfThing(machine, digits[p]!)),
+  };
+}
+
+/** What situations look like to some digits, each once. */
+function looksOf(situations: readonly number[][], digits: readonly number[]): number[][] {
+  const seen = new Map<string, number[]>();
+  for (const values of situations) seen.set(digits.map((p) => values[p]).join(','), values);
+  return [...seen.values()];
+}
+
+/** The values that a digit ever has; nothing when it takes all of them. */
+function takenIn(machine: Machine, digit: Digit, values: ReadonlySet<number>): TakenValues[] {
+  if (values.size === digit.size) return [];
+  const sorted = [...values].sort((a, b) => a - b);
+  return [{ kind: digit.kind, name: digit.name, values: sorted.map((v) => valueOf(machine, digit, v)) }];
+}
+
+/** What tells some situations of a leaf from its others: up to two things. */
+export function tellsApart(
+  machine: Machine,
+  { slice }: Skeleton,
+  those: readonly number[][],
+  others: readonly number[][],
+): ThingValue[] {
+  const found = slice.digits.flatMap((digit, p) => {
+    if (digit.kind === 'leaf' && digit.index === slice.lane) return [];
+    const [value, ...more] = new Set(those.map((v) => v[p]!));
+    if (value === undefined || more.length > 0 || others.every((v) => v[p] === value)) return [];
+    const isAlone = !others.some((v) => v[p] === value);
+    return [{ value: valueOf(machine, digit, value), isAlone }];
+  });
+  const alone = found.find((f) => f.isAlone);
+  return (alone === undefined ? found.slice(0, 2) : [alone]).map((f) => f.value);
+}

@@ -1,0 +1,304 @@
+import { type Effect, leavesOf, type Machine } from '../../../machine/index.js';
+import { factsIn, type FactRef, visit, type Expression } from '../../../notation/index.js';
+import type { ThingValue, Writer, Writers } from '../../catalogue/evidence.js';
+import { placeOf } from '../guard.js';
+import { boundOf, type Formula, truthOf } from '../../../solver/index.js';
+
+/**
+ * One discrete thing that the skeleton follows: a digit of the number that a situation is to it. Its values are 0 to
+ * `size` − 1.
+ */
+export interface Digit {
+  kind: 'leaf' | 'flag' | 'count' | 'timer' | 'charges' | 'lock' | 'event';
+  /** Into the machine's lanes, variables, timers, cooldowns, abilities or events. */
+  index: number;
+  name: string;
+  size: number;
+  /** A leaf's states by value; empty for the rest. */
+  leaves: number[];
+  /** The highest value stands for it and everything above. */
+  saturated: boolean;
+}
+
+/** Values of a timer. */
+export const IDLE = 0;
+export const RUNNING = 1;
+export const DONE = 2;
+
+/** What the skeleton of one lane follows, and what it leaves free because it would be too large. */
+export interface Slice {
+  lane: number;
+  /** Lanes that are followed, in the order in which they act. */
+  lanes: number[];
+  digits: Digit[];
+  /** Names of what is free though a guard reads it. */
+  freed: string[];
+}
+
+/** Counts above this are followed up to the largest constant that a guard compares them with. */
+const MOST_COUNTED = 15;
+
+/**
+ * The slice of a lane: its states, what its guards read, and what writes and guards that in turn, nearest first, until
+ * the product of the sizes would exceed `limit`. Whatever is left out may be anything at any time, so that what the
+ * slice cannot reach, nothing can.
+ */
+export function sliceOf(machine: Machine, lane: number, limit: number): Slice {
+  const lanes: number[] = [];
+  const digits: Digit[] = [];
+  const freed: string[] = [];
+  const seen = new Set<string>();
+  let product = 1;
+  const wanted: { kind: Digit['kind']; index: number }[] = [{ kind: 'leaf', index: lane }];
+  for (let next = wanted.shift(); next !== undefined; next = wanted.shift()) {
+    const { kind, index } = next;
+    if (seen.has(`${kind} ${index}`)) continue;
+    seen.add(`${kind} ${index}`);
+    const digit = digitOf(machine, kind, index);
+    const isRoomy = digit !== undefined && product * digit.size <= limit;
+    if (digit === undefined || !isRoomy) {
+      freed.push(nameOf(machine, kind, index));
+      continue;
+    }
+    // What a lane outside the slice writes cannot be followed: its lane comes in first, or the thing stays free.
+    const writers = writersOf(machine, kind, index).filter((w) => !lanes.includes(w));
+    const more = writers.map((w) => digitOf(machine, 'leaf', w)!);
+    const total = more.reduce((n, p) => n * p.size, product * digit.size);
+    if (total > limit) {
+      freed.push(digit.name);
+      continue;
+    }
+    for (const writer of more) {
+      lanes.push(writer.index);
+      seen.add(`leaf ${writer.index}`);
+      digits.push(writer);
+      wanted.push(...readBy(machine, 'leaf', writer.index));
+    }
+    product = total;
+    digits.push(digit);
+    if (kind === 'leaf') lanes.push(index);
+    wanted.push(...readBy(machine, kind, index));
+  }
+  return { lane, lanes: lanes.sort((a, b) => a - b), digits, freed };
+}
+
+function digitOf(machine: Machine, kind: Digit['kind'], index: number): Digit | undefined {
+  const base = { kind, index, name: nameOf(machine, kind, index), leaves: [], saturated: false };
+  switch (kind) {
+    case 'leaf': {
+      const leaves = machine.lanes[index]!.states.filter((s) => machine.states[s]!.members.length === 0);
+      return { ...base, size: leaves.length, leaves };
+    }
+    case 'timer':
+      return { ...base, size: 3 };
+    case 'charges':
+      return machine.cooldowns[index]!.charges > MOST_COUNTED
+        ? undefined
+        : { ...base, size: machine.cooldowns[index]!.charges + 1 };
+    case 'count': {
+      const { max, name } = machine.variables[index]!;
+      const top = max <= MOST_COUNTED ? max : Math.min(max, largestBeside(machine, name) + 1);
+      return top > MOST_COUNTED ? undefined : { ...base, size: top + 1, saturated: top < max };
+    }
+    default:
+      return { ...base, size: 2 };
+  }
+}
+
+function nameOf(machine: Machine, kind: Digit['kind'], index: number): string {
+  const lists = {
+    leaf: machine.lanes,
+    flag: machine.variables,
+    count: machine.variables,
+    timer: machine.timers,
+    charges: machine.cooldowns,
+    lock: machine.abilities,
+  };
+  return kind === 'event' ? machine.events[index]! : lists[kind][index]!.name;
+}
+
+/** The largest constant that stands beside a variable in any comparison. */
+function largestBeside(machine: Machine, name: string): number {
+  let largest = 0;
+  const guards = machine.lanes.flatMap((l) => l.crossings.flatMap((c) => c.when ?? []));
+  for (const guard of guards) {
+    visit(guard, (e) => {
+      const speaks = factsIn(e).some(({ fact, of }) => fact === 'variable' && of === name);
+      if (e.kind !== 'compare' || !speaks) return;
+      visit(e, (digit) => {
+        if (digit.kind === 'constant') largest = Math.max(largest, Math.abs(Math.ceil(digit.value)));
+      });
+    });
+  }
+  return largest;
+}
+
+/** Lanes whose effects write a thing. */
+function writersOf(machine: Machine, kind: Digit['kind'], index: number): number[] {
+  if (kind === 'leaf') return [];
+  return machine.lanes.flatMap((lane) => {
+    const effects = [
+      ...lane.states.flatMap((s) => {
+        const { enter, exit, each } = machine.states[s]!;
+        return [...enter, ...exit, ...each];
+      }),
+      ...lane.crossings.flatMap((c) => c.do),
+    ];
+    return effects.some((e) => writes(e, kind, index)) ? [lane.index] : [];
+  });
+}
+
+/** Whether an effect writes a thing. */
+export function writes(e: Effect, kind: Digit['kind'], index: number): boolean {
+  switch (e.kind) {
+    case 'variable':
+      return (kind === 'flag' || kind === 'count') && e.variable === index;
+    case 'spend':
+    case 'refill':
+      return kind === (e.what === 'count' ? 'count' : 'charges') && e.index === index;
+    case 'start':
+    case 'stop':
+      return kind === 'timer' && e.timer === index;
+    case 'lock':
+    case 'unlock':
+      return kind === 'lock' && e.ability === index;
+    case 'raise':
+      return kind === 'event' && e.event === index;
+    default:
+      return false;
+  }
+}
+
+/** What the guards of a lane, or the condition of a thing, read. */
+function readBy(
+  machine: Machine,
+  kind: Digit['kind'],
+  index: number,
+): { kind: Digit['kind']; index: number }[] {
+  const conditions: (Expression | undefined)[] = [];
+  const abilities: number[] = [];
+  if (kind === 'leaf') {
+    for (const crossing of machine.lanes[index]!.crossings) {
+      conditions.push(crossing.when);
+      abilities.push(
+        crossing.ability,
+        ...leavesOf(machine, crossing.to).map((s) => machine.states[s]!.ability),
+      );
+    }
+  } else if (kind === 'flag' || kind === 'count') conditions.push(machine.variables[index]!.refill);
+  else if (kind === 'charges') conditions.push(machine.cooldowns[index]!.refill);
+  else if (kind === 'timer') conditions.push(machine.timers[index]!.runs);
+  const digits = conditions
+    .flatMap((c) => (c === undefined ? [] : factsIn(c)))
+    .flatMap((ref) => digitRead(machine, ref) ?? []);
+  return [
+    ...digits,
+    ...[...new Set(abilities)].filter((a) => a >= 0).map((a) => ({ kind: 'lock' as const, index: a })),
+  ];
+}
+
+/** The thing that a fact tells of, if the skeleton may follow it. */
+export function digitRead(
+  machine: Machine,
+  { fact, of }: FactRef,
+): { kind: Digit['kind']; index: number } | undefined {
+  const at = (kind: Digit['kind'], list: readonly { name: string }[]) => {
+    const index = list.findIndex((thing) => thing.name === of);
+    return index < 0 ? undefined : { kind, index };
+  };
+  switch (fact) {
+    case 'variable': {
+      const kind = machine.variables.find((v) => v.name === of)?.kind;
+      return kind === 'flag' || kind === 'count' ? at(kind, machine.variables) : undefined;
+    }
+    case 'running':
+    case 'done':
+    case 'left':
+      return at('timer', machine.timers);
+    case 'ready':
+    case 'charges':
+      return at('charges', machine.cooldowns);
+    case 'unlocked':
+      return at('lock', machine.abilities);
+    case 'event':
+      return { kind: 'event', index: machine.events.indexOf(of!) };
+    case 'in':
+      return { kind: 'leaf', index: machine.states.find((s) => s.name === of)!.lane };
+    default:
+      return undefined;
+  }
+}
+
+/** A digit having a value, as the solver sees it. */
+export function fixed(machine: Machine, digit: Digit, value: number): Formula[] {
+  const { name } = digit;
+  switch (digit.kind) {
+    case 'leaf':
+      return [truthOf('in', machine.states[digit.leaves[value]!]!.name)];
+    case 'flag':
+      return [truthOf('variable', name, value === 1)];
+    case 'count':
+      return digit.saturated && value === digit.size - 1
+        ? [boundOf('variable', name, '>=', value)]
+        : [boundOf('variable', name, '<=', value), boundOf('variable', name, '>=', value)];
+    case 'timer':
+      return [truthOf('running', name, value === RUNNING), truthOf('done', name, value === DONE)];
+    case 'charges':
+      return [
+        truthOf('ready', name, value > 0),
+        boundOf('charges', name, '<=', value),
+        boundOf('charges', name, '>=', value),
+      ];
+    case 'lock':
+      return [truthOf('unlocked', name, value === 1)];
+    case 'event':
+      return [truthOf('event', name, value === 1)];
+  }
+}
+
+/** A digit's value before the first tick. */
+export function initialValue(machine: Machine, digit: Digit): number {
+  switch (digit.kind) {
+    case 'flag':
+      return machine.variables[digit.index]!.initial === 0 ? 0 : 1;
+    case 'count':
+      return Math.min(machine.variables[digit.index]!.initial, digit.size - 1);
+    case 'charges':
+      return machine.cooldowns[digit.index]!.charges;
+    case 'lock':
+      return machine.abilities[digit.index]!.locked ? 0 : 1;
+    default:
+      return 0;
+  }
+}
+
+/** A value of a digit, as evidence. */
+export const valueOf = (machine: Machine, digit: Digit, value: number): ThingValue => ({
+  kind: digit.kind,
+  name: digit.name,
+  value,
+  ...(digit.kind === 'leaf' ? { state: machine.states[digit.leaves[value]!]!.name } : {}),
+  ...(digit.saturated && value === digit.size - 1 ? { orMore: true } : {}),
+});
+
+/** Everything that writes a thing: entering or leaving a state, every tick in it, or a crossing. */
+export function writersOfThing(
+  machine: Machine,
+  { kind, index, name }: Pick<Digit, 'kind' | 'index' | 'name'>,
+): Writers {
+  const by: Writer[] = [];
+  for (const state of machine.states) {
+    const note = (list: readonly Effect[], how: Writer['how']): void => {
+      if (list.some((e) => writes(e, kind, index))) by.push({ how, state: state.name });
+    };
+    note(state.enter, 'entering');
+    note(state.exit, 'leaving');
+    note(state.each, 'every tick in');
+  }
+  for (const crossing of machine.lanes.flatMap((l) => l.crossings)) {
+    if (!crossing.do.some((e) => writes(e, kind, index))) continue;
+    const { from, to } = placeOf(machine, crossing);
+    by.push({ how: 'crossing', state: to, from });
+  }
+  return { kind, name, by };
+}

@@ -1,0 +1,33 @@
+import type { Machine } from '../../../machine/index.js';
+import type { Finding } from '../../sentences/finding.js';
+import { tieFinding } from '../conflicts.js';
+import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.js';
+
+/**
+ * AG1, suspected: two crossings of one level and rank that may be open in one tick of some situation, while nothing
+ * that is considered before them is. A run that shows it makes it witnessed.
+ */
+export function suspectedTies(machine: Machine, skeleton: Skeleton): Finding[] {
+  const { lane } = skeleton.slice;
+  return [...situationsByLeaf(skeleton)].flatMap(([leaf, situations]) => {
+    const state = machine.states[leaf]!;
+    // A passing state is left on the facts of another; what is known of its situations says nothing about them.
+    if (state.passing) return [];
+    return pairsOf(skeleton.exits.get(leaf)!).flatMap(([first, second]): Finding[] => {
+      const formulas = [...first.formulas, ...second.asks];
+      const both = { formulas, digits: digitsIn(machine, skeleton.slice.digits, formulas) };
+      if (!situations.some((values) => skeleton.isOpen(both, values))) return [];
+      const indexes = [first.crossing.index, second.crossing.index];
+      return [tieFinding(machine, lane, state.name, indexes, 'suspected')];
+    });
+  });
+}
+
+/** Pairs of one level and rank, each once, in the order in which they are considered. */
+const pairsOf = (exits: readonly Exit[]): [Exit, Exit][] =>
+  exits.flatMap((first, i) =>
+    exits
+      .slice(i + 1)
+      .filter((second) => second.level === first.level && second.crossing.rank === first.crossing.rank)
+      .map((second): [Exit, Exit] => [first, second]),
+  );

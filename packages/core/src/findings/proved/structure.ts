@@ -1,0 +1,144 @@
+import { chainOf, type Crossing, leafFrom, type Machine } from '../../machine/index.js';
+import { print } from '../../notation/index.js';
+import { constantFacts } from './constants.js';
+import type { ClosedWay, Hindrance } from '../catalogue/evidence.js';
+import { type Finding, told } from '../sentences/finding.js';
+import { fromOf, guardOrNull, placeOf, shutGuard, sourcesOf, targetsOf, waysIn, waysOut } from './guard.js';
+import { shadowOf } from './overshadow.js';
+
+/** What can be said without running anything: IN1, IN2, IN3, IN5, OUT1 and OUT2. Every answer is proved. */
+export function structuralFindings(machine: Machine): Finding[] {
+  return machine.lanes.flatMap((lane) => {
+    const leaves = lane.states.filter((s) => machine.states[s]!.members.length === 0);
+    const dead = new Map<Crossing, Hindrance>();
+    for (const crossing of lane.crossings) {
+      const hindrance = hindranceTo(machine, crossing);
+      if (hindrance !== undefined) dead.set(crossing, hindrance);
+    }
+    const start = leafFrom(machine, lane.initial);
+    const entrances =
+      leaves.length === 1
+        ? []
+        : leaves
+            .filter((leaf) => leaf !== start)
+            .flatMap((leaf) => entranceFindings(machine, leaf, waysIn(machine, lane.crossings, leaf), dead));
+    const exits =
+      leaves.length === 1 ? [] : leaves.flatMap((leaf) => exitFindings(machine, leaf, lane.crossings, dead));
+    // What leads to a state that nobody can enter, or out of one that nobody can leave, is reported there.
+    const closed = new Set(entrances.map((f) => f.state));
+    const sealed = new Set(exits.map((f) => f.state));
+    const areAll = (names: ReadonlySet<string>, states: readonly number[]): boolean =>
+      states.every((s) => names.has(machine.states[s]!.name));
+    const crossings = [...dead].filter(
+      ([c]) => !areAll(closed, targetsOf(machine, c)) && !areAll(sealed, sourcesOf(machine, c)),
+    );
+    return [
+      ...entrances,
+      ...exits,
+      ...onePerFault(crossings.map(([crossing, why]) => deadFinding(machine, crossing, why))),
+    ];
+  });
+}
+
+/** Why a crossing can never be taken: its guard, or those it always loses to. Undefined when it may be. */
+function hindranceTo(machine: Machine, crossing: Crossing): Hindrance | undefined {
+  const constants = constantFacts(machine);
+  const shut = shutGuard(machine, crossing, constants);
+  if (shut !== undefined) return { kind: 'shut', ...shut };
+  const winners = shadowOf(machine, crossing, constants)?.map((w) => ({
+    from: fromOf(machine, w),
+    to: machine.states[w.to]!.name,
+    rank: w.rank,
+    when: guardOrNull(w),
+  }));
+  return winners && { kind: 'overshadowed', winners };
+}
+
+const closedWay = (machine: Machine, crossing: Crossing, hindrance: Hindrance): ClosedWay => {
+  const place = placeOf(machine, crossing);
+  return { crossing: place, rank: crossing.rank, state: place.from, hindrance };
+};
+
+/** Crossings that are word for word the same are one fault. */
+const onePerFault = (findings: readonly Finding[]): Finding[] =>
+  findings.filter((f, i) => findings.findIndex((g) => g.fingerprint === f.fingerprint) === i);
+
+/** What the findings of a state that is proved something of have in common. */
+const ofState = (machine: Machine, leaf: number) => ({
+  certainty: 'proved' as const,
+  lane: machine.lanes[machine.states[leaf]!.lane]!.name,
+  state: machine.states[leaf]!.name,
+  witness: null,
+});
+
+function entranceFindings(
+  machine: Machine,
+  leaf: number,
+  crossings: readonly Crossing[],
+  dead: ReadonlyMap<Crossing, Hindrance>,
+): Finding[] {
+  const of = ofState(machine, leaf);
+  const [first] = crossings;
+  if (first === undefined) {
+    const { path } = machine.states[leaf]!;
+    return [told({ ...of, code: 'IN1', crossing: null, path, evidence: { ring: [] } })];
+  }
+  const ways = waysAmong(machine, crossings, dead);
+  if (ways.length < crossings.length) return [];
+  const at = { ...of, crossing: placeOf(machine, first), path: first.path };
+  return [
+    ways.some((way) => way.hindrance.kind === 'overshadowed')
+      ? told({ ...at, code: 'IN3', evidence: { ways } })
+      : told({ ...at, code: 'IN2', evidence: { ways, also: [] } }),
+  ];
+}
+
+/** Those of some crossings that can never be taken. */
+const waysAmong = (
+  machine: Machine,
+  crossings: readonly Crossing[],
+  dead: ReadonlyMap<Crossing, Hindrance>,
+): ClosedWay[] =>
+  crossings.flatMap((c) => {
+    const hindrance = dead.get(c);
+    return hindrance === undefined ? [] : [closedWay(machine, c, hindrance)];
+  });
+
+function deadFinding(machine: Machine, crossing: Crossing, why: Hindrance): Finding {
+  const place = placeOf(machine, crossing);
+  return told({
+    code: 'IN5',
+    certainty: 'proved',
+    lane: machine.lanes[crossing.lane]!.name,
+    state: place.to,
+    crossing: place,
+    path: crossing.path,
+    witness: null,
+    evidence: {
+      guard: crossing.when === undefined ? 'always' : print(crossing.when.syntax),
+      ways: [closedWay(machine, crossing, why)],
+    },
+  });
+}
+
+function exitFindings(
+  machine: Machine,
+  leaf: number,
+  crossings: readonly Crossing[],
+  dead: ReadonlyMap<Crossing, Hindrance>,
+): Finding[] {
+  if (chainOf(machine, leaf).some((s) => machine.states[s]!.final)) return [];
+  const of = ofState(machine, leaf);
+  const out = waysOut(machine, crossings, leaf);
+  const [first] = out;
+  if (first === undefined) {
+    const { path } = machine.states[leaf]!;
+    return [told({ ...of, code: 'OUT1', crossing: null, path, evidence: {} })];
+  }
+  // One that loses to another still lets the lane leave: by that other one.
+  const ways = waysAmong(machine, out, dead).filter((way) => way.hindrance.kind === 'shut');
+  if (ways.length < out.length) return [];
+  return [
+    told({ ...of, code: 'OUT2', crossing: placeOf(machine, first), path: first.path, evidence: { ways } }),
+  ];
+}

@@ -1,0 +1,195 @@
+import type { Machine } from '../../machine/index.js';
+import { type Arena, createScout, type Outcome, type Round, type Scout } from '../../scout/index.js';
+import type { Course } from '../../world/index.js';
+import type { Finding } from '../sentences/finding.js';
+import type { Trap } from '../proved/skeleton/index.js';
+import { createCollection } from './collect.js';
+import { type Coverage, coverageOf, type Step } from '../coverage.js';
+import { type Sprung, watchTraps } from './sprung.js';
+import { confirmTraps } from './traps.js';
+import { unreached } from './unreached.js';
+
+/** Rounds with hardly anything new after which there is nothing left to find, and how much is hardly anything. */
+const EXHAUSTED = 60;
+const FEW = 4;
+
+/** What a scouting is: the same plan, and as many situations, always give the same report. */
+export interface ScoutingPlan {
+  seed: number;
+  /** Begins at every place of a grid this wide too, where the body fits (metres). */
+  grid?: number;
+  /** Makes memory that is shared with the threads that expand; by default the expanding is done here. */
+  share?: (bytes: number) => ArrayBufferLike;
+}
+
+/** How far a scouting is to go. */
+export interface Advance {
+  /** Situations over all courses together, from the beginning. */
+  situations: number;
+  /** Asked before each round; `false` ends it there. */
+  goesOn?: () => boolean;
+  /** Called after every few rounds, and waited for. */
+  progress?: (report: ScoutingProgress) => void | Promise<void>;
+  /** Expands a round elsewhere: in worker threads. By default it is done here. */
+  expand?: (course: number, round: Round) => Promise<Outcome[][]>;
+}
+
+/** A search that can be left and taken up again. */
+export interface Scouting {
+  /** Where the situations to expand lie, for each course. */
+  arenas: readonly Arena[];
+  advance(how: Advance): Promise<void>;
+  /** What has been found so far, with witnesses; some seconds of work. */
+  report(): ScoutingReport;
+}
+
+export interface ScoutingProgress {
+  course: string;
+  situations: number;
+  of: number;
+  ticks: number;
+  taken: number;
+  crossings: number;
+  /** What was used so far; worked out when it is asked for. */
+  coverage: () => Coverage;
+  /** What was found so far. */
+  findings: readonly Finding[];
+}
+
+export interface ScoutingReport {
+  findings: Finding[];
+  situations: number;
+  ticks: number;
+  coverage: Coverage;
+}
+
+/**
+ * Prepares the scouting of a moveset on courses. `told` are the findings known before; `traps` what the skeleton
+ * suspects.
+ */
+export function createScouting(
+  machine: Machine,
+  courses: readonly Course[],
+  told: readonly Finding[],
+  traps: readonly Trap[],
+  plan: ScoutingPlan,
+): Scouting {
+  const dead = new Set(
+    told.flatMap((f) =>
+      f.code === 'IN5' && f.crossing !== null
+        ? [`${machine.lanes.findIndex((l) => l.name === f.lane)} ${f.crossing.index}`]
+        : [],
+    ),
+  );
+  const sprung: Sprung[] = [];
+  const scouts = courses.map((course) => {
+    const scout = createScout(machine, course, { ...plan, dead });
+    watchTraps(scout, traps, sprung);
+    return scout;
+  });
+  // A course on which the body fits nowhere is exhausted before it is begun.
+  const rounds = scouts.map((scout): Advancing => ({
+    scout,
+    ahead: undefined,
+    idle: scout.starts.length === 0 ? EXHAUSTED : 0,
+  }));
+  const collection = createCollection(machine, scouts, sprung, told);
+  const coverage = (): Coverage => coverageOf(machine, scouts.flatMap(stepsOf));
+  const total = (): number => scouts.reduce((n, s) => n + s.progress().situations, 0);
+  return {
+    arenas: scouts.map((s) => s.arena),
+    async advance({ situations, goesOn = () => true, progress, expand }) {
+      for (const [i, on] of rounds.entries()) {
+        const { scout } = on;
+        const share = (situations * (i + 1)) / scouts.length;
+        await advance(on, {
+          goesOn: () => total() < share && goesOn(),
+          expand: expand === undefined ? undefined : (round) => expand(i, round),
+          async pause() {
+            collection.collect();
+            await progress?.({
+              course: scout.course.name,
+              of: share,
+              ...scout.progress(),
+              coverage,
+              findings: collection.findings,
+            });
+          },
+        });
+      }
+    },
+    report() {
+      collection.collect();
+      const findings = [...collection.findings];
+      for (const scout of scouts) findings.push(...confirmTraps(scout, [...told, ...findings]));
+      return {
+        findings: [...findings, ...unreached(machine, scouts, [...told, ...findings])],
+        situations: total(),
+        ticks: scouts.reduce((n, s) => n + s.progress().ticks, 0),
+        coverage: coverage(),
+      };
+    },
+  };
+}
+
+/** The crossings that a scout saw taken, each once. */
+const stepsOf = (scout: Scout): Step[] =>
+  scout.sightingsFrom(0).flatMap(({ event }) => (event.kind === 'taken' ? [event] : []));
+
+/** A scout with the round that was drawn ahead: what comes of it is merged when the next one is drawn. */
+interface Advancing {
+  scout: Scout;
+  ahead: { round: Round; outcomes: Outcome[][] | Promise<Outcome[][]> } | undefined;
+  /** Rounds in which hardly anything new came about, one after the other. */
+  idle: number;
+}
+
+/**
+ * Rounds on one course while it goes on and something new comes of them. The round ahead is left as it is at the end,
+ * so that whoever goes on later comes to the same as without a stop.
+ */
+async function advance(
+  on: Advancing,
+  {
+    goesOn,
+    expand,
+    pause,
+  }: {
+    goesOn: () => boolean;
+    expand: ((round: Round) => Promise<Outcome[][]>) | undefined;
+    /** Called every few rounds. */
+    pause: () => Promise<void>;
+  },
+): Promise<void> {
+  const { scout } = on;
+  // A small moveset on a small course is exhausted before the budget is.
+  for (let n = 0; goesOn() && on.idle < EXHAUSTED; n++) {
+    const last = on.ahead;
+    const round = scout.draw();
+    const outcomes = expand === undefined ? scout.expand(round) : expand(round);
+    // It is waited for in the next turn; should it fail before, it fails there.
+    if (outcomes instanceof Promise) outcomes.catch(() => undefined);
+    on.ahead = { round, outcomes };
+    if (last !== undefined) {
+      const { situations } = scout.progress();
+      scout.merge(last.round, last.outcomes instanceof Promise ? await last.outcomes : last.outcomes);
+      on.idle = scout.progress().situations > situations + FEW ? 0 : on.idle + 1;
+    }
+    if (n % 8 === 0) await pause();
+  }
+  // Whoever expands elsewhere may be gone by the time that it goes on.
+  if (on.ahead?.outcomes instanceof Promise) on.ahead.outcomes = await on.ahead.outcomes;
+}
+
+/** A scouting from beginning to end. */
+export async function scoutAll(
+  machine: Machine,
+  courses: readonly Course[],
+  told: readonly Finding[],
+  traps: readonly Trap[],
+  { seed, ...how }: ScoutingPlan & Advance,
+): Promise<ScoutingReport> {
+  const scouting = createScouting(machine, courses, told, traps, { seed, ...how });
+  await scouting.advance(how);
+  return scouting.report();
+}

@@ -1,0 +1,161 @@
+import { chainOf, type Machine, slotOf, startFast, step } from '../../machine/index.js';
+import {
+  createArena,
+  createExpander,
+  createKeySet,
+  mixed,
+  MOVES,
+  type Scout,
+  type Way,
+} from '../../scout/index.js';
+import { type Finding, told } from '../sentences/finding.js';
+import { guardOrNull, waysOut } from '../proved/guard.js';
+import { leafOf, replay, witnessTape } from './witness.js';
+
+/** Situations that a search for a way out may come to, and how far ahead it looks (ticks). */
+const MOST = 12_000;
+const HORIZON = 600;
+/** Times that each situation is expanded in such a search. */
+const EFFORTS = 2;
+/** The same situation counts as another so much later: what only takes time is waited for (ticks). */
+const LATER = 8;
+/** Suspected places that are searched, a scout. */
+const CANDIDATES = 6;
+
+/**
+ * OUT3 and OUT6 by the course: places from which the scouting never saw a state left. From each of them everything is
+ * tried until nothing new comes of it; if the state is never left, that is a trap.
+ */
+export function confirmTraps(scout: Scout, known: readonly Finding[]): Finding[] {
+  const { machine } = scout;
+  const found: Finding[] = [];
+  for (const { lane, leaf, way } of candidates(scout).slice(0, CANDIDATES)) {
+    const name = machine.states[leaf]!.name;
+    const laneName = machine.lanes[lane]!.name;
+    const isTold = [...known, ...found].some(
+      (f) =>
+        f.lane === laneName && f.state === name && f.code.startsWith('OUT') && f.certainty !== 'suspected',
+    );
+    if (isTold) continue;
+    const search = searchFor(scout, way, lane, leaf);
+    if (search.out) continue;
+    found.push(trapFinding(scout, lane, leaf, way, search.situations));
+  }
+  return found;
+}
+
+/** Spots of the course from which no move, nor any that followed, led out of a lane's state; the earliest of each. */
+function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
+  const { machine } = scout;
+  const spots = scout.spots();
+  const back = new Map<number, number[]>();
+  for (const [code, { next }] of spots)
+    for (const target of next) {
+      const list = back.get(target);
+      if (list === undefined) back.set(target, [code]);
+      else list.push(code);
+    }
+  return machine.lanes.flatMap(({ index: lane, states }) => {
+    if (states.filter((s) => machine.states[s]!.members.length === 0).length < 2) return [];
+    const isLeft = new Set<number>();
+    const queue: number[] = [];
+    for (const [code, { leaves, next }] of spots) {
+      if (![...next].some((n) => spots.get(n)!.leaves[lane] !== leaves[lane])) continue;
+      isLeft.add(code);
+      queue.push(code);
+    }
+    for (let code = queue.pop(); code !== undefined; code = queue.pop())
+      for (const source of back.get(code) ?? [])
+        if (!isLeft.has(source)) {
+          isLeft.add(source);
+          queue.push(source);
+        }
+    const first = new Map<number, number>();
+    for (const [code, { leaves, first: node }] of spots) {
+      const leaf = leaves[lane]!;
+      if (isLeft.has(code) || chainOf(machine, leaf).some((s) => machine.states[s]!.final)) continue;
+      if (!first.has(leaf)) first.set(leaf, node);
+    }
+    return [...first].map(([leaf, node]) => ({ lane, leaf, way: scout.wayTo(node) }));
+  });
+}
+
+/** Tries everything from the end of a way; `out` when the state is left, the course is, or there was too much to try. */
+function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: boolean; situations: number } {
+  const { fast, starts } = scout;
+  const s = startFast(fast, starts[way.start]!);
+  for (const input of way.inputs) step(fast, s, input);
+  if (leafOf(fast, s, lane) !== leaf) return { out: true, situations: 0 };
+  const arena = createArena(fast, 1, MOVES);
+  const expander = createExpander(fast, arena, true);
+  const kept = createKeySet();
+  const queue = [{ situation: s.slice(), ticks: 0 }];
+  for (let i = 0; i < queue.length; i++) {
+    const { situation, ticks } = queue[i]!;
+    for (let effort = 0; effort < EFFORTS; effort++) {
+      arena.situation(0).set(situation);
+      for (const outcome of expander.expand(0, i * EFFORTS + effort, [])) {
+        const held = outcome.took[0]!;
+        const hasLeftCourse = outcome.took[1] !== 0;
+        if (hasLeftCourse || leafOf(fast, outcome.end, lane) !== leaf)
+          return { out: true, situations: kept.size };
+        // It may have been left and entered again within the move.
+        if (
+          outcome.events.some(
+            ({ event }) => event.kind === 'taken' && event.lane === lane && event.to !== leaf,
+          )
+        )
+          return { out: true, situations: kept.size };
+        const { keys } = outcome;
+        const later = Math.floor((ticks + held) / LATER);
+        if (!kept.add(mixed(keys[2 * held - 2]!, later) >>> 0, keys[2 * held - 1]!)) continue;
+        if (kept.size > MOST) return { out: true, situations: kept.size };
+        if (ticks + held < HORIZON) queue.push({ situation: outcome.end.slice(), ticks: ticks + held });
+      }
+    }
+  }
+  return { out: false, situations: kept.size };
+}
+
+function trapFinding(scout: Scout, lane: number, leaf: number, way: Way, situations: number): Finding {
+  const { machine, course } = scout;
+  const state = machine.states[leaf]!;
+  const rest = machine.controls.map(() => 0);
+  const inputs = [...way.inputs, ...Array.from({ length: 30 }, () => rest)];
+  const records = replay(scout, way.start, inputs);
+  const last = records[records.length - 1]!;
+  const stance = refusedFor(machine, leaf, last.facts);
+  const tick = way.inputs.length;
+  const at = { x: last.body.x, y: last.body.y, course: course.name, ticks: HORIZON, situations };
+  const exits = waysOut(machine, machine.lanes[lane]!.crossings, leaf).map((c) => ({
+    to: machine.states[c.to]!.name,
+    when: guardOrNull(c),
+  }));
+  const tape = `${stance === undefined ? 'OUT3' : 'OUT6'} ${state.name}`;
+  const of = {
+    certainty: 'witnessed' as const,
+    lane: machine.lanes[lane]!.name,
+    state: state.name,
+    crossing: null,
+    path: state.path,
+    witness: { tape, tick },
+  };
+  const seen =
+    stance === undefined
+      ? told({ ...of, code: 'OUT3', evidence: { kind: 'place', at, exits } })
+      : told({ ...of, code: 'OUT6', evidence: { stance, at, exits } });
+  const text = witnessTape(scout, { start: way.start, inputs }, tape, seen.sentence, tick);
+  return { ...seen, witness: { tape, tick, text } };
+}
+
+/** The stance for which there is no room, when a way out leads to one. */
+function refusedFor(machine: Machine, leaf: number, facts: Float64Array): string | undefined {
+  const { lane } = machine.states[leaf]!;
+  for (const crossing of waysOut(machine, machine.lanes[lane]!.crossings, leaf)) {
+    const target = machine.states[crossing.to]!;
+    if (target.stance < 0 || target.ifBlocked === 'wait') continue;
+    const { name } = machine.stances[target.stance]!;
+    if (facts[slotOf(machine.facts, 'fits', name)] === 0) return name;
+  }
+  return undefined;
+}

@@ -1,0 +1,388 @@
+import type { ClosedWay } from '../catalogue/evidence.js';
+import type { Established } from './finding.js';
+import { listed, hindranceWords, quoted, wayLines, whileWords, writersWords } from './words.js';
+
+/** What people read of a fault: a sentence, and the lines of its reason. */
+export interface Words {
+  sentence: string;
+  reason: string[];
+}
+
+const NO_RUN = 'No run has come there yet.';
+
+const CHANNELS = { vx: 'vx', vy: 'vy', gravity: 'gravity', facing: 'the facing', stance: 'the stance' };
+
+/** The words of a fault. What was seen in a run names the tape and the tick first. */
+export function wordsOf(f: Established): Words {
+  const words = plainWords(f);
+  if (f.witness === null || f.code === 'IN4' || f.code === 'RK5') return words;
+  const [first, ...rest] = words.reason;
+  return {
+    ...words,
+    reason: [`Tape “${f.witness.tape}”, tick ${f.witness.tick}: ${first ?? words.sentence}`, ...rest],
+  };
+}
+
+function plainWords(f: Established): Words {
+  const { state, lane, crossing } = f;
+  const suspected = f.certainty === 'suspected';
+  switch (f.code) {
+    case 'IN1': {
+      const { ring } = f.evidence;
+      if (ring.length === 0)
+        return {
+          sentence: `${state} can never be entered: no crossing leads to it.`,
+          reason: [
+            `The lane ${lane} has no crossing with ${state} or a group that starts in it as its target.`,
+          ],
+        };
+      const why = ring.length === 1 ? 'what leads to it can never be taken' : 'they lead only to each other';
+      return {
+        sentence: `${ring.join(', ')} can never be entered: ${why}.`,
+        reason: ['No crossing that can be taken leads in from a state that can be entered.'],
+      };
+    }
+    case 'IN2':
+    case 'IN3': {
+      const { ways } = f.evidence;
+      const also =
+        f.code === 'IN2' && f.evidence.also.length > 0 ? [`With it: ${f.evidence.also.join(', ')}.`] : [];
+      return {
+        sentence: `${state} can never be entered: ${entranceWords(ways)}.`,
+        reason: [...ways.flatMap(wayLines), ...also],
+      };
+    }
+    case 'IN4': {
+      const { situations, courses, approaches } = f.evidence;
+      const tried = `${situations.toLocaleString('en')} situations on ${courses.join(', ')}`;
+      return {
+        sentence:
+          crossing === null
+            ? `${state} was not reached in ${tried}.`
+            : `The crossing from ${crossing.from} to ${crossing.to} was not taken in ${tried}.`,
+        reason: approaches.map(({ from, to, nearest }) => {
+          if (nearest === null) return `${from} → ${to}: ${from} itself was never entered.`;
+          const where = `after ${nearest.ticks} ticks from ${nearest.start}`;
+          if (nearest.ticks === 0) return `${from} → ${to}: it was never open.`;
+          return nearest.missing.length === 0
+            ? `${from} → ${to}: its guard held ${where}, but the crossing was refused or another came first.`
+            : `${from} → ${to}: nearest ${where}; missing was ${nearest.missing.map(quoted).join(' and ')}.`;
+        }),
+      };
+    }
+    case 'IN5': {
+      const [first] = f.evidence.ways;
+      return {
+        sentence: `The crossing from ${crossing!.from} to ${crossing!.to} can never be taken: it ${hindranceWords(first!.hindrance)}.`,
+        reason: f.evidence.ways.flatMap(wayLines),
+      };
+    }
+    case 'OUT1':
+      return {
+        sentence: `${state} can never be left: no crossing leads out of it, and it is not final.`,
+        reason: [
+          `The lane ${lane} has no crossing from ${state}, from a group around it, or from everywhere, that leads elsewhere.`,
+        ],
+      };
+    case 'OUT2':
+      return {
+        sentence: `${state} can never be left: ${exitWords(f.evidence.ways)}.`,
+        reason: f.evidence.ways.flatMap(wayLines),
+      };
+    case 'OUT3': {
+      if (f.evidence.kind === 'place') {
+        const { at, exits } = f.evidence;
+        return {
+          sentence: `${state} is a trap at x ${at.x.toFixed(1)} m, y ${at.y.toFixed(1)} m of ${at.course}: no input leads out of it.`,
+          reason: searchedLines(state, at, exits),
+        };
+      }
+      const { values, ways } = f.evidence;
+      const when = whileWords(values);
+      const is = suspected ? 'may become a trap' : 'is a trap';
+      const why = exitWords(ways).replace(' always ', ' ');
+      return {
+        sentence: `${state} ${is}${when === '' ? '' : `: while ${when}, nothing leads out`}; ${why}.`,
+        reason: [
+          ...(suspected ? [] : ['from here on nothing that is pressed, on any course, leads out.']),
+          ...ways.flatMap(wayLines),
+          ...(suspected ? [NO_RUN] : []),
+        ],
+      };
+    }
+    case 'OUT4': {
+      if (f.evidence.kind === 'home') {
+        const { lost } = f.evidence;
+        const home = f.evidence.homes.join(' or ');
+        return {
+          sentence: `After ${lost[0]} there is no way back to ${home}: from there only ${lost.slice(1).join(', ')} can be reached.`,
+          reason: [
+            `${home} is declared a home; no crossing out of ${lost.join(', ')} that can be taken leads back to it.`,
+          ],
+        };
+      }
+      const { control, listeners, values } = f.evidence;
+      const when = whileWords(values);
+      const heard = `${control} is listened to in ${listeners.join(', ')}; none of that can come about again.`;
+      if (f.certainty === 'proved')
+        return {
+          sentence: `From ${state} on, ${control} does nothing any more: no state that can follow listens to it.`,
+          reason: [heard],
+        };
+      return {
+        sentence: `${control} ${suspected ? 'may be' : 'is'} lost: in ${state}${when === '' ? '' : `, while ${when}`}, it does nothing any more, nor in anything that can follow.`,
+        reason: suspected
+          ? [heard, NO_RUN]
+          : [`from here on ${control} does nothing, whatever else is pressed, on any course.`, heard],
+      };
+    }
+    case 'OUT5': {
+      const { count, initial, to, writers } = f.evidence;
+      return {
+        sentence: `${count} runs dry: after ${initial === 1 ? 'one use' : `${initial} uses`} nothing gives it back, and ${to} can never be entered that way again.`,
+        reason: [
+          `${count} starts at ${initial}, has no refill, and is written only by ${writersWords(writers)}.`,
+        ],
+      };
+    }
+    case 'OUT6': {
+      const { at, stance, exits } = f.evidence;
+      return {
+        sentence: `${state} is cramped at x ${at.x.toFixed(1)} m, y ${at.y.toFixed(1)} m of ${at.course}: ${stance} does not fit there, and nothing else leads out.`,
+        reason: searchedLines(state, at, exits),
+      };
+    }
+    case 'AG1': {
+      const { crossings, rank, press } = f.evidence;
+      const targets = crossings.map((c) => c.to);
+      const when = press === null ? 'in the same tick' : `on the same press of ${press}`;
+      return {
+        sentence: `In ${state}, ${listed(targets)} ${suspected ? 'may open' : 'open'} ${when}; only their order in the file decides.`,
+        reason: suspected
+          ? [
+              `Nothing in their guards keeps them apart, both have rank ${rank}, and ${targets[0]} stands first.`,
+              NO_RUN,
+            ]
+          : [`${listed(targets)} were open with rank ${rank}; ${targets[0]} stands first and was taken.`],
+      };
+    }
+    case 'AG2': {
+      const { channel, first, last } = f.evidence;
+      const what = CHANNELS[channel];
+      const other = first.lane === last.lane ? '' : ` of the lane ${last.lane}`;
+      return {
+        sentence: `${first.by} and ${last.by}${other} ${suspected ? 'may both' : 'both'} write ${what} in one tick: what ${first.by} writes is lost before it moves anything.`,
+        reason: suspected
+          ? [
+              `${first.by} sets ${what} to \`${first.value}\`; ${last.by}, later in the tick, to \`${last.value}\`.`,
+              NO_RUN,
+            ]
+          : [`${first.by} set ${what} to ${first.value}, and ${last.by} to ${last.value}.`],
+      };
+    }
+    case 'AG3': {
+      const { key, controls, states } = f.evidence;
+      const who =
+        states.length === 1
+          ? `${states[0]} listens to both`
+          : `${states[0]} listens to the one while ${states[1]} listens to the other`;
+      return {
+        sentence: `${key} drives both ${controls[0]} and ${controls[1]}, and ${who}: one cannot be pressed without the other.`,
+        reason: [`${controls[0]} and ${controls[1]} are both bound to ${key}.`],
+      };
+    }
+    case 'AG4': {
+      const [a, b] = f.evidence.states;
+      return {
+        sentence: `${a} and ${b} flicker: the lane ${lane} goes to and fro between them while no control changes.`,
+        reason: [
+          `four crossings between ${a} and ${b} within ${f.evidence.ticks} ticks, with the same controls held.`,
+        ],
+      };
+    }
+    case 'AG5': {
+      const { states, steps, asksForNothing } = f.evidence;
+      const names = states.join(' and ');
+      const stops = `the lane ${lane} only stops because it is stopped.`;
+      if (steps !== null)
+        return {
+          sentence: `${names} lead round within one tick: ${stops}`,
+          reason: [`${steps} crossings were taken in one tick, and the next one was open too.`],
+        };
+      const decided = `${names} ${states.length === 1 ? 'is a passing state' : 'are passing states'}: all of their crossings are decided on the facts of one tick.`;
+      return asksForNothing
+        ? {
+            sentence: `${names} lead round within one tick whenever they are entered: ${stops}`,
+            reason: [decided, 'The crossings between them ask for nothing.'],
+          }
+        : {
+            sentence: `${names} may lead round within one tick: nothing keeps all their guards from holding at once.`,
+            reason: [decided, NO_RUN],
+          };
+    }
+    case 'AG6': {
+      const { timer, waiting, left } = f.evidence;
+      return {
+        sentence: `${state} of the lane ${lane} starts ${timer} anew while ${waiting} still waits for it.`,
+        reason: [`${timer} had ${left} ticks left for ${waiting} when it was started again.`],
+      };
+    }
+    case 'RK1':
+      return {
+        sentence: `${state} can be entered again and again in one flight, higher each time: nothing limits the climb.`,
+        reason: [
+          `the crossing to ${state} was taken ${f.evidence.times} times without touching ground, each time higher.`,
+        ],
+      };
+    case 'RK2':
+      return {
+        sentence: `Holding ${f.evidence.control} takes the crossing to ${crossing!.to} again and again, though it launches like a single press.`,
+        reason: [`it was taken ${f.evidence.times} times while ${f.evidence.control} was never let go.`],
+      };
+    case 'RK3': {
+      const { by, speed, rise, later } = f.evidence;
+      const why = later === null ? 'the body stayed on the ground' : `${later} took it back`;
+      return {
+        sentence: `The launch into ${state} is lost: it sets vy to ${speed.toFixed(1)} m/s, and ${why} in the same tick.`,
+        reason: [
+          `${by} set vy to ${speed.toFixed(2)} m/s, and the feet rose by ${(rise * 100).toFixed(1)} cm.`,
+        ],
+      };
+    }
+    case 'RK4': {
+      const { probe, stances, x, y, reach } = f.evidence;
+      return {
+        sentence: `The probe ${probe} ends inside the body in ${stances.join(' and ')}: it never reaches beyond it, and ${state} asks for it.`,
+        reason: [`It begins at ${x} m, ${y} m from the feet and reaches ${reach} m.`],
+      };
+    }
+    case 'RK5': {
+      const { tape, own, rate, failed } = f.evidence;
+      return {
+        sentence: `The tape ${tape} does not go the same way at ${rate} ticks a second: ${quoted(failed[0] ?? '')} fails.`,
+        reason: failed.map((text) => `${quoted(text)} holds at ${own} ticks a second and fails at ${rate}.`),
+      };
+    }
+    case 'RK6': {
+      const { from, to, anchor, rise } = f.evidence;
+      return {
+        sentence: `Changing from ${from} to ${to} in ${state} leaves the ground: ${to} is anchored at the ${anchor}, so the feet are lifted.`,
+        reason: [
+          `the feet rose by ${(rise * 100).toFixed(0)} cm with the change, and the body was airborne.`,
+        ],
+      };
+    }
+    case 'RK7':
+      return {
+        sentence: `${f.evidence.by} climbs ground that is steeper than walkable, from touch to touch.`,
+        reason: [
+          `it came down ${f.evidence.gain.toFixed(1)} m higher on the slope, and stood on nothing in between.`,
+        ],
+      };
+    case 'RK8': {
+      const { from, to, was, is } = f.evidence;
+      return {
+        sentence: `Going from ${from} to ${to} cuts the speed by ${(Math.abs(was) - Math.abs(is)).toFixed(1)} m/s in one tick.`,
+        reason: [`vx went from ${was.toFixed(1)} to ${is.toFixed(1)} m/s with nothing in the way.`],
+      };
+    }
+    case 'RK9':
+      return {
+        sentence: `${f.evidence.from} ends while the body is still inside a solid.`,
+        reason: [`the crossing to ${f.evidence.to} was taken while the body was caught.`],
+      };
+    case 'RK10':
+      return {
+        sentence: `In ${state}, pushing against a wall in the air stops the fall, and nothing in the state says so.`,
+        reason: [`the body hung at one height for ${f.evidence.ticks} ticks.`],
+      };
+    case 'TD1':
+      return { sentence: UNREAD[f.evidence.kind]!(f.evidence.name), reason: [] };
+    case 'TD2':
+      return { sentence: UNWRITTEN[f.evidence.kind]!(f.evidence.name), reason: [] };
+    case 'TD3':
+      return { sentence: `The control ${f.evidence.name} has no key and no pad button.`, reason: [] };
+    case 'TD4': {
+      const [a, b] = f.evidence.guards;
+      return {
+        sentence: `The crossing from ${crossing!.from} to ${crossing!.to} stands there twice.`,
+        reason: [`${quoted(a)} and ${quoted(b)} hold at the same times.`],
+      };
+    }
+    case 'TD5': {
+      const { term, by } = f.evidence;
+      return term === by
+        ? { sentence: `The guard asks for ${quoted(term)} twice.`, reason: [] }
+        : {
+            sentence: `The guard need not ask for ${quoted(term)}.`,
+            reason: [`Whenever ${quoted(by)} holds, ${quoted(term)} holds too.`],
+          };
+    }
+    case 'TD6':
+      return {
+        sentence: `${quoted(f.evidence.term)} never decides anything: it cannot come to hold there.`,
+        reason: [],
+      };
+    case 'TD7': {
+      const side = f.evidence.side === 'below' ? 'below the least' : 'above the most';
+      return { sentence: `The dial ${f.evidence.name} is ${side} that its own range allows.`, reason: [] };
+    }
+    case 'TD8': {
+      const { field, where, because } = f.evidence;
+      return { sentence: `${quoted(field)} has no effect in ${where}: ${because}.`, reason: [] };
+    }
+  }
+}
+
+const UNREAD: Record<string, (name: string) => string> = {
+  dial: (name) => `Nothing is worked out from the dial ${name}.`,
+  variable: (name) => `Nothing reads the variable ${name}.`,
+  timer: (name) => `Nothing reads the timer ${name}.`,
+  cooldown: (name) => `Nothing asks whether ${name} is ready.`,
+  probe: (name) => `Nothing asks for the probe ${name}.`,
+  stance: (name) => `No state takes the stance ${name}.`,
+  ability: (name) => `No state or crossing needs the ability ${name}.`,
+  control: (name) => `Nothing listens to the control ${name}.`,
+};
+
+const UNWRITTEN: Record<string, (name: string) => string> = {
+  variable: (name) => `Nothing ever writes ${name}.`,
+  timer: (name) => `Nothing ever starts the timer ${name}.`,
+  cooldown: (name) => `Nothing ever spends the cooldown ${name}.`,
+};
+
+/** Why a state cannot be entered, by the first of its ways in. */
+function entranceWords(ways: readonly ClosedWay[]): string {
+  const first = ways[0]!;
+  const from = first.hindrance.kind === 'blocked' ? first.state : first.crossing.from;
+  const which =
+    ways.length === 1
+      ? `its only way in, from ${from},`
+      : `none of its ${ways.length} ways in can ever open; the one from ${from}`;
+  return `${which} ${hindranceWords(first.hindrance)}`;
+}
+
+/** Why a state cannot be left, by the first of its ways out. */
+function exitWords(ways: readonly ClosedWay[]): string {
+  const [first] = ways;
+  if (first === undefined) return 'nothing leads out';
+  const { to } = first.crossing;
+  if (first.hindrance.kind === 'blocked') return `its way out to ${to} ${hindranceWords(first.hindrance)}`;
+  const which =
+    ways.length === 1
+      ? `its only way out, to ${to},`
+      : `none of its ${ways.length} ways out can ever open; the one to ${to}`;
+  return `${which} ${hindranceWords(first.hindrance)}`;
+}
+
+const searchedLines = (
+  state: string,
+  { ticks, situations }: { ticks: number; situations: number },
+  exits: readonly { to: string; when: string | null }[],
+): string[] => [
+  `from here everything was tried up to ${ticks} ticks ahead, ${situations} situations, and ${state} was never left.`,
+  ...exits.map(
+    ({ to, when }) =>
+      `${state} → ${to} asks for ${when === null ? 'nothing, but was refused' : quoted(when)}.`,
+  ),
+];
