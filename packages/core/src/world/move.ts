@@ -111,12 +111,12 @@ export function slideBody(world: World, stance: number, body: Moving, dt: number
   settle(world, stance, body);
 }
 
-/** Takes away what rounding has left: of a speed that was stopped, and of the place of a body that rests on something. */
+/** Takes away what rounding has left: of a speed that was stopped, and of the place where a body rests on something. */
 function settle(world: World, stance: number, body: Moving): void {
-  if (Math.abs(body.vx) < REST) body.vx = 0;
-  if (Math.abs(body.vy) < REST) body.vy = 0;
-  const x = onGrid(body.x);
-  const y = onGrid(body.y);
+  if (body.vx < REST && body.vx > -REST) body.vx = 0;
+  if (body.vy < REST && body.vy > -REST) body.vy = 0;
+  const x = body.vx === 0 ? onGrid(body.x) : body.x;
+  const y = body.vy === 0 ? onGrid(body.y) : body.y;
   if ((x === body.x && y === body.y) || contactsAt(world, stance, body.x, body.y).count === 0) return;
   body.x = x;
   body.y = y;
@@ -124,7 +124,11 @@ function settle(world: World, stance: number, body: Moving): void {
 
 /** A place on the grid when it is within rounding of it. */
 function onGrid(place: number): number {
-  const near = Math.round(place * GRID) / GRID;
+  const scaled = place * GRID;
+  const whole = Math.round(scaled);
+  // A division is dear, and most places are on the grid already.
+  if (scaled === whole) return place;
+  const near = whole / GRID;
   return Math.abs(near - place) < NEAR_GRID ? near : place;
 }
 

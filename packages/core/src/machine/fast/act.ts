@@ -47,7 +47,8 @@ export function act(fast: Fast, s: Float64Array): void {
       if (each.length > 0) run(fast, s, each, lane, 'each', inward[i]!, -1);
     }
   }
-  const wanted = wantedStance(machine, fast.leaves);
+  // What the active states ask for is as before while they are the same.
+  const wanted = fast.takenCount === 0 ? -1 : wantedStance(machine, fast.leaves);
   if (wanted >= 0) s[at.WANTED] = wanted;
   if (anySpent) forgetPresses(fast, s);
   if (fast.takenCount > 0 || fast.acted) {
@@ -132,7 +133,8 @@ function cross(fast: Fast, s: Float64Array, lane: number, exit: Exit): void {
 const isYielded = (fast: Fast, lane: number, channel: Yieldable): boolean =>
   fast.yields[lane]![channel] && isWrittenByAnother(fast.log, channel, lane);
 
-function forgetYielded({ yielded }: Fast): void {
+function forgetYielded({ yielded, anyYields }: Fast): void {
+  if (!anyYields) return;
   yielded.vx.lane = -1;
   yielded.vy.lane = -1;
   yielded.facing.lane = -1;
@@ -141,6 +143,7 @@ function forgetYielded({ yielded }: Fast): void {
 
 /** Before a channel is written: takes back what a yielding lane wrote to it, and keeps what is there for doing so later. */
 function begin(fast: Fast, s: Float64Array, lane: number, channel: Yieldable): void {
+  if (!fast.anyYields) return;
   const earlier = fast.yielded[channel];
   if (earlier.lane >= 0 && earlier.lane !== lane) takeBack(fast, s, channel);
   if (!fast.yields[lane]![channel] || earlier.lane === lane) return;
@@ -151,7 +154,7 @@ function begin(fast: Fast, s: Float64Array, lane: number, channel: Yieldable): v
 
 /** After a channel was written: keeps what a yielding lane wrote. */
 function end(fast: Fast, s: Float64Array, lane: number, channel: Yieldable): void {
-  if (!fast.yields[lane]![channel]) return;
+  if (!fast.anyYields || !fast.yields[lane]![channel]) return;
   const own = fast.yielded[channel];
   own.lane = lane;
   own.afterX = s[at.VX]!;

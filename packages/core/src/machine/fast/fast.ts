@@ -41,6 +41,7 @@ export interface Fast {
   leaves: Int32Array;
   /** For each lane the channels that it leaves to others. */
   yields: Record<Channel, boolean>[];
+  anyYields: boolean;
   /** For each memory the controls whose press it remembers for a crossing. */
   presses: number[][];
   log: Log;
@@ -211,6 +212,7 @@ export function lower(machine: Machine, world: World, options: FastOptions = {})
     states,
     exits,
     leaves: new Int32Array(machine.lanes.length),
+    anyYields: machine.lanes.some((lane) => lane.yields.length > 0),
     yields: machine.lanes.map(({ yields }) => ({
       vx: yields.includes('vx'),
       vy: yields.includes('vy'),

@@ -23,9 +23,7 @@ ${lanes.flatMap((lane) => keepSources(m, lane)).join('\n')}
 ${lanes.map((lane) => switchSource(m, lane, (leaf) => (machine.states[leaf]!.motion.gravity === undefined ? '' : `if (${keeps(m, lane, 'gravity') ?? 'true'}) pull = ${lane};`))).join('\n')}
 const nx = s[${at.GROUND_NX}], ny = s[${at.GROUND_NY}];
 let stands = s[${at.GROUND}] !== 0 && vx * nx + vy * ny <= ${LEAVING};
-if (stands) {
 ${liftSource(m)}
-}
 if (s[${at.IN_ZONES}] !== 0) {
 body.vx = vx; body.vy = vy;
 blow(s, stands, nx, ny);
@@ -121,14 +119,17 @@ const keeps = ({ machine }: Maker, lane: number, channel: 'vx' | 'vy' | 'gravity
 function liftSource(m: Maker): string {
   const { lanes, gravity } = m.machine;
   const g = numberSource(gravity);
-  const adds = lanes.map(({ index }) =>
-    switchSource(m, index, (leaf) => {
-      const { hold, push } = m.machine.states[leaf]!.motion;
-      const holds = hold?.vy === undefined ? '' : 'holdsVy = true;';
-      const lifts = push?.y === undefined ? '' : `lift += ${valueSource(push.y, m.w)};`;
-      return holds + lifts === '' ? '' : `if (${both(keeps(m, index, 'vy'))}) { ${holds} ${lifts} }`;
-    }),
-  );
+  const ofLanes = (of: (motion: Motion) => string): string =>
+    lanes
+      .map(({ index }) =>
+        switchSource(m, index, (leaf) => {
+          const source = of(m.machine.states[leaf]!.motion);
+          return source === '' ? '' : `if (${both(keeps(m, index, 'vy'))}) { ${source} }`;
+        }),
+      )
+      .join('\n');
+  const pushes = ofLanes(({ push }) => (push?.y === undefined ? '' : `lift += ${valueSource(push.y, m.w)};`));
+  const holds = ofLanes(({ hold }) => (hold?.vy === undefined ? '' : 'holdsVy = true;'));
   const weights = lanes.map(({ index }) => {
     const source = switchSource(m, index, (leaf) => {
       const rule = m.machine.states[leaf]!.motion.gravity;
@@ -136,12 +137,16 @@ function liftSource(m: Maker): string {
     });
     return source === '' ? '' : `case ${index}:\n${source}\nbreak;`;
   });
-  return `let lift = s[${at.IN_ZONES}] !== 0 ? windUp(s) : 0, holdsVy = false;
-${adds.join('\n')}
-if (!holdsVy && lift > 0) {
+  const winds = `s[${at.IN_ZONES}] !== 0`;
+  return `if (stands${pushes === '' ? ` && ${winds}` : ''}) {
+let lift = ${winds} ? windUp(s) : 0, holdsVy = false;
+${pushes}
+if (lift > 0) {
+${holds}
 let weight = ${g};
 switch (pull) {\n${weights.join('\n')}\n}
-stands = lift <= weight;
+stands = holdsVy || lift <= weight;
+}
 }`;
 }
 

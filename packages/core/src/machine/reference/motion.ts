@@ -56,7 +56,7 @@ export function applyMotion(acting: Acting): void {
   if (
     ground !== undefined &&
     work.vx * ground.nx + work.vy * ground.ny <= LEAVING &&
-    liftOf(work, rules) <= weightOf(work, pull?.motion.gravity)
+    !isLifted(work, rules, pull?.motion.gravity)
   )
     work.ground = ground;
   blow(work);
@@ -103,9 +103,11 @@ function liftOf({ s, world, live }: Work, rules: readonly Rule[]): number {
   return lift;
 }
 
-/** How strongly gravity holds the body down (m/s²). */
-const weightOf = ({ machine, vy, live }: Work, rule: GravityRule | undefined): number =>
-  machine.gravity * scaleOf(rule, vy, live);
+/** Whether pushes and winds lift the body more strongly than gravity holds it down. */
+function isLifted(work: Work, rules: readonly Rule[], gravity: GravityRule | undefined): boolean {
+  const lift = liftOf(work, rules);
+  return lift > 0 && lift > work.machine.gravity * scaleOf(gravity, work.vy, work.live);
+}
 
 function scaleOf(rule: GravityRule | undefined, vy: number, live: Float64Array): number {
   if (rule === undefined) return 1;

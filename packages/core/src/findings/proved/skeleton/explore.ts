@@ -185,11 +185,28 @@ function createStepper(
     }
     return results;
   };
+  const isPassing = (leaf: number): boolean => machine.states[leaf]!.passing;
+  /** Exits that lead to one state that lasts: nearly all of them. */
+  const plain = new Map<Exit, { leaf: number; ops: Op[] }>();
+  for (const exit of [...exits.values()].flat()) {
+    const [target, ...others] = exit.targets;
+    if (target === undefined || others.length > 0 || isPassing(target.leaf)) continue;
+    const { lane } = machine.states[exit.leaf]!;
+    const digit = digits[leafDigits[slice.lanes.indexOf(lane)]!]!;
+    plain.set(exit, { leaf: digit.leaves.indexOf(target.leaf), ops: target.ops });
+  }
   return (moving, values) => {
     let results = [[...values]];
-    moving.forEach((exit, lane) => {
-      if (exit !== undefined) results = results.flatMap((before) => along(leafDigits[lane]!, exit, before));
-    });
+    for (let lane = 0; lane < moving.length; lane++) {
+      const exit = moving[lane];
+      if (exit === undefined) continue;
+      const at = leafDigits[lane]!;
+      const target = plain.get(exit);
+      if (target !== undefined && results.length === 1) {
+        results[0]![at] = target.leaf;
+        results = applied(target.ops, results[0]!);
+      } else results = results.flatMap((before) => along(at, exit, before));
+    }
     return results;
   };
 }
