@@ -1,4 +1,6 @@
-import { readCourse, readMoveset, readTape, runTape } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { readTape, runTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import { example, expect, test } from './app.js';
 
 /** The digest of a sample tape with a moveset, played here in Node. */

@@ -1,7 +1,7 @@
 // Every field that a schema allows, with the first use of it among the samples.
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { jsonSchema, kindOf, parseSource, sourceValue } from '../packages/core/dist/index.js';
+import { jsonSchema, kindOf, parseSource, sourceValue } from '../packages/core/dist/model/index.js';
 import { root } from './build.mjs';
 
 const FILES = ['', 'mechanics/'].flatMap((folder) =>

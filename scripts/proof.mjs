@@ -2,20 +2,11 @@
 // that runs in `npm test`; it fails when something is missed without a word, or proved or witnessed wrongly.
 import { readFileSync } from 'node:fs';
 import { parse, stringify } from 'yaml';
-import {
-  buildWorld,
-  createRandom,
-  fastDigest,
-  lower,
-  merged,
-  place,
-  proveAll,
-  readCourse,
-  readMoveset,
-  scoutAll,
-  startFast,
-  step,
-} from '../packages/core/dist/index.js';
+import { merged, proveAll, scoutAll } from '../packages/core/dist/findings/index.js';
+import { lower, place, readMoveset, startFast, step } from '../packages/core/dist/machine/index.js';
+import { fastDigest } from '../packages/core/dist/run/index.js';
+import { createRandom } from '../packages/core/dist/scout/index.js';
+import { buildWorld, readCourse } from '../packages/core/dist/world/index.js';
 import { join } from 'node:path';
 import { root } from './build.mjs';
 import { OPERATORS } from './proof/operators.mjs';
@@ -115,7 +106,7 @@ function behaviour(machine, on) {
 async function findings(machine, on) {
   const proved = proveAll(machine);
   const options = { seed: SEED, situations: SITUATIONS };
-  const scouting = await scoutAll(machine, [on], proved.findings, proved.traps, options);
+  const scouting = await scoutAll(machine, [on], proved, options);
   return { list: merged(proved.findings, scouting.findings), coverage: scouting.coverage };
 }
 

@@ -4,20 +4,17 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   CATALOGUE,
-  dimensionName,
-  FACTS,
-  FACTS_OF,
   HELP,
-  jsonSchema,
-  KINDS,
   merged,
   proveAll,
   QUESTIONS,
-  readCourse,
-  readMoveset,
   repairsOf,
   scoutAll,
-} from '../packages/core/dist/index.js';
+} from '../packages/core/dist/findings/index.js';
+import { readMoveset } from '../packages/core/dist/machine/index.js';
+import { jsonSchema, KINDS } from '../packages/core/dist/model/index.js';
+import { dimensionName, FACTS, FACTS_OF } from '../packages/core/dist/notation/index.js';
+import { readCourse } from '../packages/core/dist/world/index.js';
 import { root } from './build.mjs';
 import { fieldExamples } from './fields.mjs';
 
@@ -75,7 +72,7 @@ writeFileSync(
 const draft = readMoveset(readFileSync(join(root, 'examples/courier-draft.yaml'), 'utf8')).machine;
 const yard = readCourse(readFileSync(join(root, 'examples/mill-yard.yaml'), 'utf8')).course;
 const proved = proveAll(draft);
-const scouting = await scoutAll(draft, [yard], proved.findings, proved.traps, {
+const scouting = await scoutAll(draft, [yard], proved, {
   seed: 1,
   situations: 60_000,
 });

@@ -1,5 +1,6 @@
 // Loading and checking a large moveset.
-import { findAll, readMoveset } from '../../packages/core/dist/index.js';
+import { findAll } from '../../packages/core/dist/findings/index.js';
+import { readMoveset } from '../../packages/core/dist/machine/index.js';
 import { median, report } from './measure.mjs';
 import { largeMoveset } from './movesets.mjs';
 

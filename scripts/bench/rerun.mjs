@@ -1,6 +1,8 @@
 // An edit of a long tape: what comes before it is not played again.
 import { readFileSync } from 'node:fs';
-import { buildWorld, playOn, readCourse, readMoveset } from '../../packages/core/dist/index.js';
+import { readMoveset } from '../../packages/core/dist/machine/index.js';
+import { playOn } from '../../packages/core/dist/run/index.js';
+import { buildWorld, readCourse } from '../../packages/core/dist/world/index.js';
 import { bestOf, report } from './measure.mjs';
 
 const example = (file) => readFileSync(new URL(`../../examples/${file}`, import.meta.url), 'utf8');

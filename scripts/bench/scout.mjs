@@ -3,14 +3,11 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import {
-  canHold,
-  createScout,
-  formulaOf,
-  proveAll,
-  readCourse,
-  readMoveset,
-} from '../../packages/core/dist/index.js';
+import { proveAll } from '../../packages/core/dist/findings/index.js';
+import { readMoveset } from '../../packages/core/dist/machine/index.js';
+import { createScout } from '../../packages/core/dist/scout/index.js';
+import { canHold, formulaOf } from '../../packages/core/dist/solver/index.js';
+import { readCourse } from '../../packages/core/dist/world/index.js';
 import { root } from '../build.mjs';
 import { median, report } from './measure.mjs';
 

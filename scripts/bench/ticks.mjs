@@ -2,17 +2,15 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
-  buildWorld,
   lower,
-  readCourse,
   readMoveset,
-  readTape,
   startFast,
   startSituation,
   step,
-  tapeInputs,
   tick,
-} from '../../packages/core/dist/index.js';
+} from '../../packages/core/dist/machine/index.js';
+import { readTape, tapeInputs } from '../../packages/core/dist/run/index.js';
+import { buildWorld, readCourse } from '../../packages/core/dist/world/index.js';
 import { root } from '../build.mjs';
 import { bestOf, report } from './measure.mjs';
 import { largeMoveset, longCourse } from './movesets.mjs';

@@ -1,15 +1,11 @@
 // (e) Guards, effects, quantities and documents that nobody would write, through reading, compiling and checking.
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import {
-  checkText,
-  parseEffect,
-  proveAll,
-  readCourse,
-  readMoveset,
-  readTape,
-  scopeOf,
-} from '../../packages/core/dist/index.js';
+import { proveAll } from '../../packages/core/dist/findings/index.js';
+import { readMoveset, scopeOf } from '../../packages/core/dist/machine/index.js';
+import { checkText, parseEffect } from '../../packages/core/dist/notation/index.js';
+import { readTape } from '../../packages/core/dist/run/index.js';
+import { readCourse } from '../../packages/core/dist/world/index.js';
 import { root } from '../build.mjs';
 import { randomFrom } from './server.mjs';
 

@@ -5,8 +5,6 @@ import {
   CATALOGUE,
   createScouting,
   type Finding,
-  locate,
-  type Machine,
   merged,
   proveAll,
   type Proved,
@@ -15,16 +13,16 @@ import {
   questionOf,
   repairsOf,
   type Question,
-  runTape,
   type Scouting,
   type ScoutingProgress,
   type ScoutingReport,
-  slugOf,
-  type Source,
   tapeFindings,
   toJUnit,
   toSarif,
-} from '@glenmark/core';
+} from '@glenmark/core/findings';
+import type { Machine } from '@glenmark/core/machine';
+import { locate, slugOf, type Source } from '@glenmark/core/model';
+import { runTape } from '@glenmark/core/run';
 import { createPool, share } from '@glenmark/threads';
 import { courseFor, failWith, loadCourse, loadMoveset, loadTape, UnwritableError } from './load.js';
 
@@ -66,7 +64,7 @@ export async function check(
     const { session, diagnostics } = runTape(machine, course, tape);
     if (session === undefined) failWith(tapeFile, diagnostics);
   }
-  const proved = proveAll(machine, { product: 60_000, situations: 60_000 });
+  const proved = proveAll(machine);
   const atRate = (rate: number): Machine => loadMoveset(file, rate).machine;
   const known = merged(
     proved.findings,
@@ -78,8 +76,7 @@ export async function check(
     const scouting = createScouting(
       machine,
       courses.map((c) => c.course),
-      known,
-      proved.traps,
+      { findings: known, traps: proved.traps },
       {
         seed: options.seed,
         ...(options.grid === undefined ? {} : { grid: options.grid }),
@@ -96,9 +93,10 @@ export async function check(
   }
   const findings = accepting(machine, merged(known, report?.findings ?? []));
   if (options.witnessDir !== undefined) writeWitnesses(options.witnessDir, findings);
+  const checked: Checked = { machine, findings, file, source, proved, scouting: report };
   const print = {
-    text: () => toText(machine, findings, file, source, proved, report),
-    json: () => toJson(machine, findings, file, source, proved, report),
+    text: () => toText(checked),
+    json: () => toJson(checked),
     sarif: () => JSON.stringify(toSarif(findings, { file, source }), null, 2),
     junit: () => toJUnit(findings, { file, source }, machine.name),
   };
@@ -169,14 +167,17 @@ function writeWitnesses(folder: string, findings: readonly Finding[]): void {
   }
 }
 
-const toJson = (
-  machine: Machine,
-  findings: readonly Finding[],
-  file: string,
-  source: Source,
-  { undecided }: Proved,
-  scouting: ScoutingReport | undefined,
-): string =>
+/** What a check comes to, for the two formats of our own. */
+interface Checked {
+  machine: Machine;
+  findings: readonly Finding[];
+  file: string;
+  source: Source;
+  proved: Proved;
+  scouting: ScoutingReport | undefined;
+}
+
+const toJson = ({ machine, findings, file, source, proved, scouting }: Checked): string =>
   JSON.stringify(
     {
       findings: findings.map((finding) => {
@@ -188,7 +189,7 @@ const toJson = (
           repairs: repairsOf(machine, finding),
         };
       }),
-      undecided,
+      undecided: proved.undecided,
       scouting:
         scouting === undefined
           ? null
@@ -204,15 +205,9 @@ const repairOf = (machine: Machine, finding: Finding): string => {
   return repair === undefined ? CATALOGUE[finding.code].repair : `${repair.title}.`;
 };
 
-function toText(
-  machine: Machine,
-  findings: readonly Finding[],
-  file: string,
-  source: Source,
-  { freed, undecided }: Proved,
-  scouting: ScoutingReport | undefined,
-): string {
+function toText({ machine, findings, file, source, proved, scouting }: Checked): string {
   const { name } = machine;
+  const { freed, undecided } = proved;
   const open = findings.filter((f) => f.accepted === undefined);
   const accepted = findings.filter((f) => f.accepted !== undefined);
   const lines = [

@@ -1,19 +1,16 @@
 import { readFileSync, statSync } from 'node:fs';
 import { basename } from 'node:path';
+import { type Machine, readMoveset } from '@glenmark/core/machine';
 import {
-  type Course,
   type Diagnostic,
   formatDiagnostic,
-  type Machine,
   MAX_TEXT,
-  readCourse,
-  readMoveset,
-  readTape,
   slugOf,
   type Source,
-  type Tape,
   withoutMark,
-} from '@glenmark/core';
+} from '@glenmark/core/model';
+import { readTape, type Tape } from '@glenmark/core/run';
+import { type Course, readCourse } from '@glenmark/core/world';
 
 /** Input that cannot be used; `lines` go to standard error as they are, and the exit code is 2. */
 export class UnreadableError extends Error {

@@ -1,5 +1,5 @@
 import type { WriteStream } from 'node:tty';
-import type { ScoutingProgress } from '@glenmark/core';
+import type { ScoutingProgress } from '@glenmark/core/findings';
 
 /** Milliseconds between two updates of the line. */
 const EVERY = 200;

@@ -1,4 +1,4 @@
-import { type Measures, runTape, type Session } from '@glenmark/core';
+import { type Measures, runTape, type Session } from '@glenmark/core/run';
 import { failWith, loadCourse, loadMoveset, loadTape } from './load.js';
 
 export interface RunOptions {

@@ -1,4 +1,4 @@
-import { KINDS, MAX_TEXT } from '@glenmark/core';
+import { KINDS, MAX_TEXT } from '@glenmark/core/model';
 import * as z from 'zod';
 
 /** Documents as they travel between server and web application. */

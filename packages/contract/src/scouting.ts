@@ -1,4 +1,4 @@
-import { findingSchema } from '@glenmark/core';
+import { findingSchema } from '@glenmark/core/findings';
 import * as z from 'zod';
 import { idSchema } from './document.js';
 

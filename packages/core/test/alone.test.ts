@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { edit, exitsOf, type Machine, print, readMoveset, standAlone } from '@glenmark/core';
+import { exitsOf, type Machine, readMoveset, standAlone } from '@glenmark/core/machine';
+import { edit } from '@glenmark/core/model';
+import { print } from '@glenmark/core/notation';
 import { machineOf, movesetText, sample } from './helpers.js';
 
 const MOVESETS = ['courier.yaml', 'courier-draft.yaml', 'marram.yaml', 'lock-keeper.yaml'];

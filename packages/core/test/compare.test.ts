@@ -1,20 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { decide, readMoveset } from '@glenmark/core/machine';
 import {
-  buildWorld,
   createPlayer,
-  decide,
   measure,
   partingOf,
   play,
-  readCourse,
   whenOpen,
   partingInTime,
-  readMoveset,
   readTape,
   retimed,
   runTape,
-} from '@glenmark/core';
+} from '@glenmark/core/run';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs, sample } from './helpers.js';
 
 const machine = machineOf(sample('courier.yaml'));

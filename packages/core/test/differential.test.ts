@@ -2,7 +2,8 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 
 import { fileURLToPath } from 'node:url';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Machine, readCourse, readMoveset } from '@glenmark/core';
+import { type Machine, readMoveset } from '@glenmark/core/machine';
+import { readCourse } from '@glenmark/core/world';
 import { type RandomCase, randomCase } from './random-moveset.js';
 import { firstDifference } from './together.js';
 

@@ -1,22 +1,18 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { CATALOGUE } from '@glenmark/core/findings';
+import { readMoveset, VERBS } from '@glenmark/core/machine';
+import { jsonSchema, KINDS, LIMITS } from '@glenmark/core/model';
 import {
-  CATALOGUE,
   dimensionName,
   FACTS,
   FACTS_OF,
   FUNCTIONS,
-  jsonSchema,
-  KINDS,
-  LIMITS,
   parseExpression,
-  readCourse,
-  readMoveset,
-  readTape,
-  runTape,
   UNIT_NAMES,
-  VERBS,
-} from '@glenmark/core';
+} from '@glenmark/core/notation';
+import { readTape, runTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import { sample as example } from './helpers.js';
 
 const doc = (name: string): string => readFileSync(new URL(`../../../docs/${name}`, import.meta.url), 'utf8');

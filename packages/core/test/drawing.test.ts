@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { drawingOf, findAll, type Drawing } from '@glenmark/core';
+import { drawingOf, findAll, type Drawing } from '@glenmark/core/findings';
 import { machineOf, movesetText, sample } from './helpers.js';
 
 /** The drawing of the first finding of a code. */

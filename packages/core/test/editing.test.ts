@@ -1,15 +1,8 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parse } from 'yaml';
-import {
-  type Change,
-  changed,
-  compileChanged,
-  edit,
-  parseSource,
-  type Path,
-  readMoveset,
-} from '@glenmark/core';
+import { compileChanged, readMoveset } from '@glenmark/core/machine';
+import { type Change, changed, edit, parseSource, type Path } from '@glenmark/core/model';
 import { sample } from './helpers.js';
 
 const FILES = ['courier.yaml', 'courier-draft.yaml', 'marram.yaml', 'mill-yard.yaml', 'culvert-slide.yaml'];

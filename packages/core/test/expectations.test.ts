@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { measure, readTape, runTape } from '@glenmark/core';
+import { measure, readTape, runTape } from '@glenmark/core/run';
 import { courseOf, FLOOR, machineOf, movesetText } from './helpers.js';
 
 const machine = machineOf(

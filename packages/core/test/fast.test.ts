@@ -1,6 +1,7 @@
 import { readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { readCourse, readTape, runTape, startOf, tapeInputs } from '@glenmark/core';
+import { readTape, runTape, startOf, tapeInputs } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import { machineOf, sample } from './helpers.js';
 import { firstDifference } from './together.js';
 

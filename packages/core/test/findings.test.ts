@@ -1,21 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  buildWorld,
   constantWords,
   constantFacts,
-  evaluate,
   findAll,
-  play,
-  readCourse,
-  readTape,
-  runTape,
-  sense,
   shutGuard,
-  startSituation,
   structuralFindings,
-  tick,
-} from '@glenmark/core';
+} from '@glenmark/core/findings';
+import { sense, startSituation, tick } from '@glenmark/core/machine';
+import { evaluate } from '@glenmark/core/notation';
+import { play, readTape, runTape } from '@glenmark/core/run';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, sample } from './helpers.js';
 
 const tapeOn = (tape: string, course = 'mill-yard.yaml') => ({

@@ -1,14 +1,9 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import {
-  FORMAT_VERSION,
-  jsonSchema,
-  KINDS,
-  type Kind,
-  readCourse,
-  readMoveset,
-  readTape,
-} from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { FORMAT_VERSION, jsonSchema, KINDS, type Kind } from '@glenmark/core/model';
+import { readTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 
 const folder = new URL('./formats/', import.meta.url);
 const kept = readdirSync(folder);

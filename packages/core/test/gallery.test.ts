@@ -1,17 +1,10 @@
 import { readdirSync } from 'node:fs';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { describe, expect, it } from 'vitest';
-import {
-  findAll,
-  jsonSchema,
-  KINDS,
-  type Kind,
-  kindOf,
-  readCourse,
-  readFile,
-  readTape,
-  runTape,
-} from '@glenmark/core';
+import { findAll } from '@glenmark/core/findings';
+import { jsonSchema, KINDS, type Kind, kindOf, readFile } from '@glenmark/core/model';
+import { readTape, runTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import { machineOf, sample } from './helpers.js';
 
 const folder = new URL('../../../examples/mechanics/', import.meta.url);

@@ -1,13 +1,7 @@
 import { readFileSync } from 'node:fs';
-import {
-  type Course,
-  type Machine,
-  play,
-  readCourse,
-  readMoveset,
-  buildWorld,
-  type Trace,
-} from '@glenmark/core';
+import { type Machine, readMoveset } from '@glenmark/core/machine';
+import { play, type Trace } from '@glenmark/core/run';
+import { type Course, readCourse, buildWorld } from '@glenmark/core/world';
 
 /** A sample's text. */
 export const sample = (file: string): string =>

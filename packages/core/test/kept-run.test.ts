@@ -1,17 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  buildWorld,
   inputsCsv,
   play,
   playOn,
-  readCourse,
   readInputsCsv,
   readTape,
   runTape,
   tapeInputs,
   traceCsv,
-} from '@glenmark/core';
+} from '@glenmark/core/run';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 import { courseOf, machineOf, sample } from './helpers.js';
 
 const marram = machineOf(sample('marram.yaml'));

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { edit, planKit, proveAll, readMoveset, takeKit } from '@glenmark/core';
+import { proveAll } from '@glenmark/core/findings';
+import { planKit, takeKit } from '@glenmark/core/kits';
+import { readMoveset } from '@glenmark/core/machine';
+import { edit } from '@glenmark/core/model';
 import { machineOf, movesetText, sample } from './helpers.js';
 
 const KITS = JSON.parse(sample('kits/kits.json')) as { id: string; yours: string[] }[];

@@ -1,20 +1,18 @@
+import { createScouting, proveAll } from '@glenmark/core/findings';
+import { compileMoveset, readMoveset } from '@glenmark/core/machine';
 import {
   beyondLimits,
-  compileMoveset,
-  createScouting,
   kindOf,
   LIMITS,
   nearest,
   parseSource,
-  proveAll,
-  readCourse,
-  readMoveset,
-  readTape,
   slugOf,
   sourceValue,
   utf8Length,
   withoutMark,
-} from '@glenmark/core';
+} from '@glenmark/core/model';
+import { readTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 
@@ -230,7 +228,7 @@ describe('scouting from a grid', () => {
       'glenmark: 1\nkind: course\nname: Vast\nsolids: [{ box: [[0 m, 0 m], [4000 m, 1 m]] }, { box: [[0 m, 900 m], [4000 m, 901 m]] }]\nspawns: { a: { at: [2 m, 1 m] } }\n',
     );
     const { findings, traps } = proveAll(machine!);
-    const scouting = createScouting(machine!, [course!], findings, traps, { seed: 1, grid: 0.25 });
+    const scouting = createScouting(machine!, [course!], { findings, traps }, { seed: 1, grid: 0.25 });
     expect(scouting).toBeDefined();
   });
 });

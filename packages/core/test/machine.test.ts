@@ -1,14 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  authorText,
-  buildWorld,
-  type Machine,
-  type play,
-  readMoveset,
-  startSituation,
-  tick,
-} from '@glenmark/core';
+import { authorText, type Machine, readMoveset, startSituation, tick } from '@glenmark/core/machine';
+import type { play } from '@glenmark/core/run';
+import { buildWorld } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs, statesOf } from './helpers.js';
 
 const floor = courseOf(FLOOR);

@@ -1,14 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import {
-  type Course,
-  readCourse,
-  readMoveset,
-  type Session,
-  readTape,
-  runTape,
-  slotOf,
-  type Trace,
-} from '@glenmark/core';
+import { readMoveset, slotOf } from '@glenmark/core/machine';
+import { type Session, readTape, runTape, type Trace } from '@glenmark/core/run';
+import { type Course, readCourse } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs, statesOf } from './helpers.js';
 import { firstDifference } from './together.js';
 

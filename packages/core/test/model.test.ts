@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { readMoveset } from '@glenmark/core/machine';
 import {
   type Diagnostic,
   edit,
@@ -7,14 +8,13 @@ import {
   kindOf,
   movedKey,
   parseSource,
-  readCourse,
   readFile,
-  readMoveset,
-  readTape,
   renameKey,
   slugOf,
   sourceValue,
-} from '@glenmark/core';
+} from '@glenmark/core/model';
+import { readTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import { sample } from './helpers.js';
 
 const MOVESETS = ['signal-kite.yaml', 'courier.yaml', 'courier-draft.yaml'];

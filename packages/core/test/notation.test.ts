@@ -19,7 +19,7 @@ import {
   toTicks,
   TRUTH,
   idOfRef,
-} from '@glenmark/core';
+} from '@glenmark/core/notation';
 
 const facts: Record<string, { dimension: typeof TRUTH; value: number }> = {
   grounded: { dimension: TRUTH, value: 1 },

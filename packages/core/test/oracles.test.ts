@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { buildWorld, play, readCourse, slotOf } from '@glenmark/core';
+import { slotOf } from '@glenmark/core/machine';
+import { play } from '@glenmark/core/run';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs, statesOf } from './helpers.js';
 
 /** Closed forms beside those in world.test.ts, at every rate. Semi-implicit Euler: a tick moves by the speed it ends with. */

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildWorld, moverAt, play, readCourse, readMoveset, slotOf, type Course, why } from '@glenmark/core';
+import { readMoveset, slotOf } from '@glenmark/core/machine';
+import { play, why } from '@glenmark/core/run';
+import { buildWorld, moverAt, readCourse, type Course } from '@glenmark/core/world';
 import { FLOOR, machineOf, movesetText, sample } from './helpers.js';
 
 const RATES = [30, 50, 60, 120, 144];

@@ -1,13 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import {
-  controlsBehind,
-  dialsIn,
-  factsIn,
-  findUses,
-  readMoveset,
-  type Reference,
-  rename,
-} from '@glenmark/core';
+import { controlsBehind, findUses, readMoveset, type Reference, rename } from '@glenmark/core/machine';
+import { dialsIn, factsIn } from '@glenmark/core/notation';
 import { machineOf, movesetText, sample } from './helpers.js';
 
 const SAMPLES = [

@@ -1,17 +1,16 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
-  edit,
   type Finding,
   findAll,
   merged,
   proveAll,
-  readCourse,
-  readTape,
   repairsOf,
-  runTape,
   scoutAll,
   signsIn,
-} from '@glenmark/core';
+} from '@glenmark/core/findings';
+import { edit } from '@glenmark/core/model';
+import { readTape, runTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import { machineOf, sample } from './helpers.js';
 
 const draft = sample('courier-draft.yaml');
@@ -22,7 +21,7 @@ describe('repairs of the draft', () => {
   beforeAll(async () => {
     const machine = machineOf(draft);
     const proved = proveAll(machine);
-    const scouting = await scoutAll(machine, [yard], proved.findings, proved.traps, {
+    const scouting = await scoutAll(machine, [yard], proved, {
       seed: 1,
       situations: 60_000,
     });

@@ -1,15 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import {
-  printSpan,
-  parseSpan,
-  readCourse,
-  readMoveset,
-  readTape,
-  runTape,
-  type Session,
-  tapeInputs,
-  why,
-} from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { printSpan, parseSpan, readTape, runTape, type Session, tapeInputs, why } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import { courseOf, machineOf, playInputs, sample } from './helpers.js';
 
 const course = readCourse(sample('mill-yard.yaml')).course!;

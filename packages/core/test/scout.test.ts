@@ -2,40 +2,33 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  type Arena,
-  buildWorld,
   CATALOGUE,
+  createScouting,
+  findAll,
+  type Finding,
+  merged,
+  proveAll,
+  rateFindings,
+  scoutAll,
+  signsIn,
+} from '@glenmark/core/findings';
+import { lower, readMoveset, slotOf } from '@glenmark/core/machine';
+import { evaluate, type FactName, type FactRef } from '@glenmark/core/notation';
+import { play, readTape, recordsFast, runTape } from '@glenmark/core/run';
+import {
+  type Arena,
   createArena,
   createExpander,
   createKeySet,
   createScout,
-  createScouting,
   distanceOf,
-  evaluate,
-  findAll,
-  type Finding,
-  fits,
-  lower,
-  merged,
   MOVES,
-  play,
-  proveAll,
-  rateFindings,
   type Round,
-  readCourse,
-  readMoveset,
-  readTape,
-  recordsFast,
-  runTape,
-  scoutAll,
   shrink,
-  signsIn,
   SLOTS,
   startsOf,
-  slotOf,
-  type FactName,
-  type FactRef,
-} from '@glenmark/core';
+} from '@glenmark/core/scout';
+import { buildWorld, fits, readCourse } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, sample } from './helpers.js';
 import { randomCase } from './random-moveset.js';
 
@@ -44,7 +37,7 @@ const yard = readCourse(sample('mill-yard.yaml')).course!;
 async function scouted(file: string, situations: number, seed = 1): Promise<Finding[]> {
   const machine = machineOf(sample(file));
   const proved = proveAll(machine);
-  const { findings } = await scoutAll(machine, [yard], proved.findings, proved.traps, { seed, situations });
+  const { findings } = await scoutAll(machine, [yard], proved, { seed, situations });
   return merged(proved.findings, findings);
 }
 
@@ -58,9 +51,9 @@ describe('scouting', () => {
   it('gives the same report for the same seed and budget, wherever the moves are tried', async () => {
     const machine = machineOf(sample('courier.yaml'));
     const options = { seed: 5, situations: 6000 };
-    const here = await scoutAll(machine, [yard], [], [], options);
+    const here = await scoutAll(machine, [yard], { findings: [], traps: [] }, options);
     // Elsewhere: expanders of their own, as worker threads have them, each with a third of every round.
-    const scouting = createScouting(machine, [yard], [], [], { seed: 5 });
+    const scouting = createScouting(machine, [yard], { findings: [], traps: [] }, { seed: 5 });
     const fast = lower(machine, buildWorld(yard, machine.stances, machine.casts));
     const [{ buffer }] = scouting.arenas as [Arena];
     const expanders = [0, 1, 2].map(() => createExpander(fast, createArena(fast, SLOTS, MOVES, buffer)));
@@ -74,16 +67,16 @@ describe('scouting', () => {
     await scouting.advance(there);
     expect(scouting.report()).toEqual(here);
     expect(here.situations).toBeGreaterThanOrEqual(6000);
-    const other = await scoutAll(machine, [yard], [], [], { ...options, seed: 6 });
+    const other = await scoutAll(machine, [yard], { findings: [], traps: [] }, { ...options, seed: 6 });
     expect(other.ticks).not.toBe(here.ticks);
   });
 
   it('stopped and taken up again comes to where it would have come at once', async () => {
     const machine = machineOf(sample('courier-draft.yaml'));
     const { findings: told, traps } = proveAll(machine);
-    const whole = createScouting(machine, [yard], told, traps, { seed: 3 });
+    const whole = createScouting(machine, [yard], { findings: told, traps }, { seed: 3 });
     await whole.advance({ situations: 4000 });
-    const parts = createScouting(machine, [yard], told, traps, { seed: 3 });
+    const parts = createScouting(machine, [yard], { findings: told, traps }, { seed: 3 });
     let rounds = 0;
     await parts.advance({ situations: 4000, goesOn: () => rounds++ < 5 });
     const { situations, findings } = parts.report();
@@ -110,7 +103,12 @@ describe('scouting', () => {
 
   it('a witness from a grid is a tape that anyone can run', async () => {
     const machine = machineOf(sample('courier-draft.yaml'));
-    const { findings } = await scoutAll(machine, [yard], [], [], { seed: 1, situations: 3000, grid: 4 });
+    const { findings } = await scoutAll(
+      machine,
+      [yard],
+      { findings: [], traps: [] },
+      { seed: 1, situations: 3000, grid: 4 },
+    );
     const texts = findings.flatMap((f) => f.witness?.text ?? []);
     expect(texts.some((text) => /^at: \[/m.test(text))).toBe(true);
     for (const text of texts) {
@@ -122,7 +120,12 @@ describe('scouting', () => {
 
   it('uses every state and crossing of the courier, and finds nothing', async () => {
     const machine = machineOf(sample('courier.yaml'));
-    const { findings, coverage } = await scoutAll(machine, [yard], [], [], { seed: 1, situations: 40_000 });
+    const { findings, coverage } = await scoutAll(
+      machine,
+      [yard],
+      { findings: [], traps: [] },
+      { seed: 1, situations: 40_000 },
+    );
     expect(findings).toEqual([]);
     expect(coverage.states).toHaveLength(coverage.ofStates);
     expect(coverage.crossings).toHaveLength(coverage.ofCrossings);
@@ -159,7 +162,12 @@ describe('scouting', () => {
       initial: 'Walk',
     });
     const machine = machineOf(text);
-    const { findings } = await scoutAll(machine, [courseOf(FLOOR)], [], [], { seed: 1, situations: 3000 });
+    const { findings } = await scoutAll(
+      machine,
+      [courseOf(FLOOR)],
+      { findings: [], traps: [] },
+      { seed: 1, situations: 3000 },
+    );
     expect(findings.map((f) => `${f.code} ${f.certainty} ${f.state}`)).toEqual(['IN4 suspected Fly']);
     expect(findings[0]!.reason.join()).toContain('`speed > 3.5 m/s`');
     // The tape that came nearest is there: it ends in the tick that the reason tells of, in Walk, with hop pressed.
@@ -186,7 +194,12 @@ describe('scouting', () => {
     const tunnel = courseOf(
       `${FLOOR}\n  - { box: [[2 m, 1 m], [30 m, 3 m]] }\n  - { box: [[12 m, 0 m], [13 m, 1 m]] }`,
     );
-    const { findings } = await scoutAll(machine, [tunnel], [], [], { seed: 1, situations: 20_000 });
+    const { findings } = await scoutAll(
+      machine,
+      [tunnel],
+      { findings: [], traps: [] },
+      { seed: 1, situations: 20_000 },
+    );
     expect(findings.map((f) => `${f.code} ${f.certainty} ${f.state}`)).toContain('OUT6 witnessed Roll');
     expect(findings.find((f) => f.code === 'OUT6')!.sentence).toContain('tall does not fit there');
   });

@@ -1,23 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  buildWorld,
   explore,
   findAll,
-  lower,
   projectionOf,
   proveAll,
-  readCourse,
-  readMoveset,
   scoutAll,
   skeletonFindings,
   sliceOf,
-  startFast,
-  step,
   type Finding,
   questionOf,
   structuralFindings,
-} from '@glenmark/core';
+} from '@glenmark/core/findings';
+import { lower, readMoveset, startFast, step } from '@glenmark/core/machine';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, sample } from './helpers.js';
 import { randomCase } from './random-moveset.js';
 
@@ -221,10 +217,15 @@ describe('what only the skeleton sees', () => {
       }),
     );
     const { findings: told, traps } = proveAll(machine);
-    const { findings } = await scoutAll(machine, [courseOf(FLOOR)], told, traps, {
-      seed: 1,
-      situations: 400,
-    });
+    const { findings } = await scoutAll(
+      machine,
+      [courseOf(FLOOR)],
+      { findings: told, traps },
+      {
+        seed: 1,
+        situations: 400,
+      },
+    );
     const lost = findings.find((f) => f.code === 'OUT4')!;
     expect(lost.certainty).toBe('witnessed');
     expect(lost.sentence).toMatch(/^dash is lost: in A, while spent is set/);

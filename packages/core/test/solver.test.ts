@@ -1,18 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  canHold,
-  constantFacts,
-  equivalent,
-  evaluate,
-  exampleOf,
-  type Expression,
-  formulaOf,
-  implies,
-  type Machine,
-  overlap,
-  shutGuard,
-} from '@glenmark/core';
+import { constantFacts, shutGuard } from '@glenmark/core/findings';
+import type { Machine } from '@glenmark/core/machine';
+import { evaluate, type Expression } from '@glenmark/core/notation';
+import { canHold, equivalent, exampleOf, formulaOf, implies, overlap } from '@glenmark/core/solver';
 import { machineOf, movesetText, sample } from './helpers.js';
 
 const guarded = (...guards: string[]): string =>

@@ -1,28 +1,17 @@
 import {
   accepting,
-  buildWorld,
-  chainOf,
-  type Course,
-  createRandom,
-  evaluate,
-  type Expression,
   type Finding,
   findingSchema,
-  isWithin,
-  type Machine,
-  MAX_PASSING,
-  play,
-  print,
   proveAll,
-  readCourse,
-  readMoveset,
-  readTape,
-  runTape,
   scoutAll,
   signsIn,
   sourcesOf,
-  type TickRecord,
-} from '@glenmark/core';
+} from '@glenmark/core/findings';
+import { chainOf, isWithin, type Machine, MAX_PASSING, readMoveset } from '@glenmark/core/machine';
+import { evaluate, type Expression, print } from '@glenmark/core/notation';
+import { play, readTape, runTape, type TickRecord } from '@glenmark/core/run';
+import { createRandom } from '@glenmark/core/scout';
+import { buildWorld, type Course, readCourse } from '@glenmark/core/world';
 import type { RandomCase } from './random-moveset.js';
 
 /** What was looked at. */
@@ -60,7 +49,7 @@ export async function wrongIn(
     }
   }
   if (!scouts) return undefined;
-  const scouting = await scoutAll(machine, [course], findings, traps, { seed, situations: 150 });
+  const scouting = await scoutAll(machine, [course], { findings, traps }, { seed, situations: 150 });
   for (const finding of accepting(machine, scouting.findings)) {
     if (!findingSchema.safeParse(JSON.parse(JSON.stringify(finding))).success)
       return `${finding.code} “${finding.sentence}” does not travel`;

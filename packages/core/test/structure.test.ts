@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildWorld, lower, readCourse, startFast, step, structuralFindings } from '@glenmark/core';
+import { structuralFindings } from '@glenmark/core/findings';
+import { lower, startFast, step } from '@glenmark/core/machine';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 import { machineOf, movesetText } from './helpers.js';
 import { randomCase } from './random-moveset.js';
 

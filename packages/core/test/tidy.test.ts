@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { proveAll, repairsOf, tidyFindings } from '@glenmark/core';
+import { proveAll, repairsOf, tidyFindings } from '@glenmark/core/findings';
 import { machineOf, movesetText, sample } from './helpers.js';
 
 /** What is untidy in a moveset of two states, with a guard between them and whatever else is declared. */

@@ -1,7 +1,5 @@
 import {
-  buildWorld,
   bufferOf,
-  type Course,
   lower,
   type Machine,
   startFast,
@@ -10,7 +8,8 @@ import {
   tick,
   tieOf,
   writesOf,
-} from '@glenmark/core';
+} from '@glenmark/core/machine';
+import { buildWorld, type Course } from '@glenmark/core/world';
 
 /**
  * Plays inputs on the reference machine and on the fast one, each in a world of its own, and tells the first thing in

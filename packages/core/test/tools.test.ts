@@ -1,20 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  buildWorld,
-  complete,
-  findUses,
-  type SymbolKind,
-  play,
-  readCourse,
-  readMoveset,
-  rename,
-  type Scope,
-  SPEED,
-  TRUTH,
-  unitVector,
-  tidyFindings,
-} from '@glenmark/core';
+import { tidyFindings } from '@glenmark/core/findings';
+import { findUses, readMoveset, rename, unitVector } from '@glenmark/core/machine';
+import { complete, type SymbolKind, type Scope, SPEED, TRUTH } from '@glenmark/core/notation';
+import { play } from '@glenmark/core/run';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs, sample, statesOf } from './helpers.js';
 
 const courier = sample('courier.yaml');

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildWorld, moveBody } from '@glenmark/core';
+import { buildWorld, moveBody } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs } from './helpers.js';
 
 const RATES = [30, 50, 60, 120, 144];

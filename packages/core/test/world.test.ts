@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { SKIN } from '@glenmark/core/tolerances';
 import {
   buildWorld,
   coreOf,
@@ -12,9 +13,8 @@ import {
   nearness,
   obstacleOf,
   type Part,
-  SKIN,
   sweep,
-} from '@glenmark/core';
+} from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, playInputs, statesOf } from './helpers.js';
 
 const RATES = [30, 50, 60, 120, 144];

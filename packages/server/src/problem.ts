@@ -1,5 +1,5 @@
 import { STATUS_CODES } from 'node:http';
-import type { Diagnostic } from '@glenmark/core';
+import type { Diagnostic } from '@glenmark/core/model';
 import type { Problem } from '@glenmark/contract';
 
 /** An answer that is an error: thrown anywhere below a request, written as problem details at the top. */

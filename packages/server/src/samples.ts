@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { kindOf, type Kind, KINDS, readFile, slugOf } from '@glenmark/core';
+import { kindOf, type Kind, KINDS, readFile, slugOf } from '@glenmark/core/model';
 import type { RestoredSamples } from '@glenmark/contract';
 import type { Store } from './store/store.js';
 

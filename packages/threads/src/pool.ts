@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { type Arena, MOVES, type Outcome, type Result, type Round } from '@glenmark/core';
+import { type Arena, MOVES, type Outcome, type Result, type Round } from '@glenmark/core/scout';
 import type { Beginning, Reply, Share } from './share.js';
 
 /** How often a share is given to another worker when the one that had it dies. */

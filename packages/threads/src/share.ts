@@ -1,4 +1,4 @@
-import type { Aim, Result, Task } from '@glenmark/core';
+import type { Aim, Result, Task } from '@glenmark/core/scout';
 
 /** What a worker is begun with; the memory of the arenas is shared with it. */
 export interface Beginning {

@@ -1,14 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import {
-  buildWorld,
-  createArena,
-  createExpander,
-  lower,
-  MOVES,
-  readCourse,
-  readMoveset,
-  SLOTS,
-} from '@glenmark/core';
+import { lower, readMoveset } from '@glenmark/core/machine';
+import { createArena, createExpander, MOVES, SLOTS } from '@glenmark/core/scout';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 import type { Beginning, Reply, Share } from './share.js';
 
 const { moveset, courses, buffers } = workerData as Beginning;

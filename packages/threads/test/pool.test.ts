@@ -2,7 +2,9 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { createScouting, readCourse, readMoveset, type ScoutingReport } from '@glenmark/core';
+import { createScouting, type ScoutingReport } from '@glenmark/core/findings';
+import { readMoveset } from '@glenmark/core/machine';
+import { readCourse } from '@glenmark/core/world';
 import { createPool, share } from '@glenmark/threads';
 import { afterAll, describe, expect, it } from 'vitest';
 
@@ -38,7 +40,7 @@ async function scouted(
   workers: number,
   file = WORKER,
 ): Promise<{ report: ScoutingReport; deaths: string[] }> {
-  const scouting = createScouting(machine, [course], [], [], { seed: 2, share });
+  const scouting = createScouting(machine, [course], { findings: [], traps: [] }, { seed: 2, share });
   const deaths: string[] = [];
   const pool = createPool({
     workers,
@@ -58,7 +60,7 @@ async function scouted(
 
 describe('worker threads that scout together', () => {
   it('come to the same report however many they are, and as one thread does alone', async () => {
-    const alone = createScouting(machine, [course], [], [], { seed: 2 });
+    const alone = createScouting(machine, [course], { findings: [], traps: [] }, { seed: 2 });
     await alone.advance({ situations: 2500 });
     const expected = alone.report();
     for (const workers of [1, 3]) {

@@ -13,6 +13,7 @@ export * from './witnessed/index.js';
 export * from './searched/index.js';
 export * from './coverage.js';
 export * from './check.js';
+export * from './search-texts.js';
 export * from './repairs/drawing.js';
 export * from './repairs/repairs.js';
 export * from './report/sarif.js';

@@ -41,7 +41,7 @@ export function planKit(target: Machine, lane: number, kit: Machine, yours: read
     return as;
   };
   return namesOf(kit).map(({ kind, name }): KitPart => {
-    const there = standsFor(target, lane, kit, kind, name, yours);
+    const there = standsFor(target, lane, kit, { kind, name }, yours);
     return there === undefined || used.has(there)
       ? { kind, name, as: free(name), isThere: false }
       : { kind, name, as: (used.add(there), there), isThere: true };
@@ -53,8 +53,7 @@ function standsFor(
   target: Machine,
   lane: number,
   kit: Machine,
-  kind: SymbolKind,
-  name: string,
+  { kind, name }: { kind: SymbolKind; name: string },
   yours: readonly string[],
 ): string | undefined {
   if (kind === 'button' || kind === 'axis' || kind === 'aim') {

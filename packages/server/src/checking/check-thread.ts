@@ -1,4 +1,7 @@
-import { errorsOf, kindOf, parseSource, readCourse, readMoveset, readTape, type Kind } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { errorsOf, kindOf, parseSource, type Kind } from '@glenmark/core/model';
+import { readTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import type { Checked } from './checker.js';
 
 const READERS = { moveset: readMoveset, course: readCourse, tape: readTape };

@@ -1,5 +1,5 @@
 import { availableParallelism } from 'node:os';
-import type { Diagnostic, Kind } from '@glenmark/core';
+import type { Diagnostic, Kind } from '@glenmark/core/model';
 import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
 import { ProblemError } from '../problem.js';

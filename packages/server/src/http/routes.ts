@@ -14,7 +14,7 @@ import {
   type ScoutingRequest,
   type StoredDocument,
 } from '@glenmark/contract';
-import { type Kind, KINDS, MAX_TEXT } from '@glenmark/core';
+import { type Kind, KINDS, MAX_TEXT } from '@glenmark/core/model';
 import type { Context, Middleware } from 'koa';
 import type { Check } from '../checking/checker.js';
 import { ProblemError, unreadable } from '../problem.js';

@@ -1,4 +1,4 @@
-import { findingSchema } from '@glenmark/core';
+import { findingSchema } from '@glenmark/core/findings';
 import { availableParallelism, totalmem } from 'node:os';
 import { isUnderWay, type Scouting, type ScoutingRequest } from '@glenmark/contract';
 import type { Logger } from 'pino';

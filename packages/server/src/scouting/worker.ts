@@ -1,16 +1,12 @@
 import { once } from 'node:events';
 import { getHeapStatistics } from 'node:v8';
 import { parentPort, workerData } from 'node:worker_threads';
-import { createScouting, proveAll, readCourse, readMoveset, type ScoutingProgress } from '@glenmark/core';
+import { type ScoutingProgress, scoutingOf, type SearchTexts } from '@glenmark/core/findings';
 import { createPool, share } from '@glenmark/threads';
 
 /** What the thread is given. `stop` is set from outside to end the search where it is. */
-export interface ScoutingWork {
-  moveset: string;
-  courses: string[];
+export interface ScoutingWork extends SearchTexts {
   situations: number;
-  seed: number;
-  grid?: number;
   /** Threads that expand; with one, this thread does it itself. */
   workers: number;
   /** Memory past which it ends with what it found (MiB). */
@@ -23,20 +19,9 @@ const REPORT_EVERY = 250;
 const { moveset, courses, situations, seed, grid, workers, memory, stop } = workerData as ScoutingWork;
 const port = parentPort!;
 const flag = new Int32Array(stop);
-const { machine } = readMoveset(moveset);
-const read = courses.map((text) => readCourse(text).course);
-const missing = read.findIndex((course) => course === undefined);
-
-if (machine === undefined) throw new Error('the moveset does not load any more');
-if (missing >= 0) throw new Error(`course ${missing + 1} does not load any more`);
-
-const proved = proveAll(machine, { product: 60_000, situations: 60_000 });
-const scouting = createScouting(
-  machine,
-  read.map((course) => course!),
-  proved.findings,
-  proved.traps,
-  { seed, ...(grid === undefined ? {} : { grid }), ...(workers > 1 ? { share } : {}) },
+const scouting = scoutingOf(
+  { moveset, courses, seed, ...(grid === undefined ? {} : { grid }) },
+  workers > 1 ? share : undefined,
 );
 const died = (reason: string): void =>
   port.postMessage({ kind: 'note', note: `A thread died and was replaced: ${reason}.` });

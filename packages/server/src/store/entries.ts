@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import type { Kind } from '@glenmark/core';
+import type { Kind } from '@glenmark/core/model';
 import type { Transaction } from './database.js';
 import { documents, requests, revisions, scoutings, settings } from './schema.js';
 

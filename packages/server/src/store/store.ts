@@ -6,7 +6,7 @@ import {
   type StoredDocument,
   type Summary,
 } from '@glenmark/contract';
-import { type Kind, slugOf } from '@glenmark/core';
+import { type Kind, slugOf } from '@glenmark/core/model';
 import { and, asc, desc, eq, gt, lt, or, sql } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import type { Check, Checked } from '../checking/checker.js';

@@ -63,15 +63,17 @@ export interface ScoutingReport {
   coverage: Coverage;
 }
 
-/**
- * Prepares the scouting of a moveset on courses. `told` are the findings known before; `traps` what the skeleton
- * suspects.
- */
+/** What is known before a scouting: the findings, and what the skeleton suspects, to look out for. */
+export interface KnownBefore {
+  findings: readonly Finding[];
+  traps: readonly Trap[];
+}
+
+/** Prepares the scouting of a moveset on courses. */
 export function createScouting(
   machine: Machine,
   courses: readonly Course[],
-  told: readonly Finding[],
-  traps: readonly Trap[],
+  { findings: told, traps }: KnownBefore,
   plan: ScoutingPlan,
 ): Scouting {
   const dead = new Set(
@@ -185,11 +187,10 @@ async function advance(
 export async function scoutAll(
   machine: Machine,
   courses: readonly Course[],
-  told: readonly Finding[],
-  traps: readonly Trap[],
+  known: KnownBefore,
   { seed, ...how }: ScoutingPlan & Advance,
 ): Promise<ScoutingReport> {
-  const scouting = createScouting(machine, courses, told, traps, { seed, ...how });
+  const scouting = createScouting(machine, courses, known, { seed, ...how });
   await scouting.advance(how);
   return scouting.report();
 }

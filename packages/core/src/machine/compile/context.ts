@@ -198,7 +198,7 @@ export function ticksAt(context: Context, text: NotationText, path: Path, dimens
 
 /** The stance or ability that a state or crossing names, noted as a reference; −1 with a fault when there is none. */
 export function referenceAt(context: Context, kind: 'stance' | 'ability', name: string, path: Path): number {
-  const index = indexAt(context, context.names[kind], name, path, kind);
+  const index = indexAt(context, { what: kind, list: context.names[kind] }, name, path);
   if (index >= 0) noteNamed(context, kind, name, path);
   return index;
 }
@@ -210,10 +210,9 @@ export const noteNamed = (context: Context, kind: Reference['kind'], name: strin
 /** The index of a name in a list, or −1 with a fault that names the nearest. */
 export function indexAt(
   context: Context,
-  list: readonly string[],
+  { what, list }: { what: string; list: readonly string[] },
   name: string,
   path: Path,
-  what: string,
   offset?: number,
 ): number {
   const index = list.indexOf(name);

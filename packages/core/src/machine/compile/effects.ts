@@ -162,7 +162,7 @@ function one(
   path: Path,
   make: (index: number) => Bare<Effect>,
 ): Bare<Effect> | undefined {
-  const index = indexAt(context, context.names[kind], word.text, path, kind, word.start);
+  const index = indexAt(context, { what: kind, list: context.names[kind] }, word.text, path, word.start);
   if (index < 0) return undefined;
   noteWord(context, kind, 'written', word, path);
   return make(index);
@@ -201,10 +201,9 @@ function compileSpend(
   if (
     indexAt(
       context,
-      [...counts, ...context.names.cooldown],
+      { what: 'count or cooldown', list: [...counts, ...context.names.cooldown] },
       word.text,
       path,
-      'count or cooldown',
       word.start,
     ) < 0
   )

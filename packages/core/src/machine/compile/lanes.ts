@@ -18,7 +18,7 @@ export function compileLanes(context: Context): { lanes: Lane[]; states: State[]
       fault(context, [...path, 'name'], `a second lane is called '${file.name}', expected names that differ`);
     laneNames.add(file.name);
     const first = states.length;
-    addStates(context, states, file.states, index, undefined, [...path, 'states']);
+    addStates(context, states, file.states, { lane: index, parent: undefined }, [...path, 'states']);
     const own = Array.from({ length: states.length - first }, (_, i) => first + i);
     if (own.length === 0)
       fault(context, [...path, 'states'], 'found a lane without states, expected at least one');
@@ -50,8 +50,7 @@ function addStates(
   context: Context,
   states: State[],
   files: Record<string, StateFile>,
-  lane: number,
-  parent: State | undefined,
+  { lane, parent }: { lane: number; parent: State | undefined },
   path: Path,
 ): void {
   for (const [name, file] of Object.entries(files)) {
@@ -118,7 +117,7 @@ function addStates(
     if (file.states !== undefined) {
       if (Object.keys(file.states).length === 0)
         fault(context, [...at, 'states'], `found the group '${name}' without members, expected at least one`);
-      addStates(context, states, file.states, lane, state, [...at, 'states']);
+      addStates(context, states, file.states, { lane, parent: state }, [...at, 'states']);
       const first = Object.keys(file.states)[0];
       if (file.initial !== undefined)
         state.initial = memberNamed(context, states, state.members, file.initial, [...at, 'initial']);
@@ -157,7 +156,7 @@ function compileTags(context: Context, file: NonNullable<StateFile['tag']>, path
 
 function memberNamed(context: Context, states: State[], among: number[], name: string, path: Path): number {
   const names = among.map((s) => states[s]!.name);
-  const index = indexAt(context, names, name, path, 'state here');
+  const index = indexAt(context, { what: 'state here', list: names }, name, path);
   if (index >= 0) noteNamed(context, 'state', name, path);
   return index < 0 ? -1 : among[index]!;
 }

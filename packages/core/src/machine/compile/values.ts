@@ -133,7 +133,7 @@ export const compileTethers = (context: Context): Tether[] =>
     const path: Path = ['tethers', name];
     if (tether.aim !== undefined) {
       const at = [...path, 'aim'];
-      if (indexAt(context, context.names.aim, tether.aim, at, 'aim') >= 0)
+      if (indexAt(context, { what: 'aim', list: context.names.aim }, tether.aim, at) >= 0)
         noteNamed(context, 'aim', tether.aim, at);
     }
     tether.sees.forEach((tag, i) => noteNamed(context, 'tag', tag, [...path, 'sees', i]));

@@ -21,34 +21,15 @@ export function allExpressions(machine: Machine): Expression[] {
 export const valuesOf = (effects: readonly Effect[]): Expression[] =>
   effects.flatMap((e) => (e.kind === 'velocity' || e.kind === 'variable' ? [e.value] : []));
 
-/** Every expression in a motion, wherever it stands. */
-export function expressionsInMotion(motion: Motion): Expression[] {
-  const { drive, gravity, hold, push, drag, ground, tether } = motion;
-  const sideways = tether?.sideways;
-  return [
-    ...steersIn(motion),
-    drive?.toY,
-    drive?.gain,
-    drive?.brake,
-    drive?.turn,
-    drive?.carry?.above,
-    drive?.carry?.fade,
-    drive?.carry?.slope,
-    gravity?.rising,
-    gravity?.falling,
-    gravity?.cut?.scale,
-    gravity?.cut?.when,
-    gravity?.terminal,
-    hold?.vy,
-    push?.y,
-    push?.downhill,
-    drag,
-    ground?.slip,
-    tether?.reel,
-    tether?.climb,
-    sideways !== undefined && 'length' in sideways ? sideways.length : undefined,
-  ].filter((e) => e !== undefined);
+/** Every expression in a motion, wherever it stands: a field that is added to motions cannot be left out here. */
+export const expressionsInMotion = (motion: Motion): Expression[] => expressionsIn(motion);
+
+function expressionsIn(value: unknown): Expression[] {
+  if (typeof value !== 'object' || value === null) return [];
+  return isExpression(value) ? [value] : Object.values(value).flatMap(expressionsIn);
 }
+
+const isExpression = (value: object): value is Expression => 'syntax' in value && 'dimension' in value;
 
 /** What moves the body sideways in a motion. */
 export const steersIn = ({ drive, hold, push }: Motion): Expression[] =>

@@ -290,8 +290,9 @@ function perform(
       return;
     case 'cast': {
       const tether = machine.tethers[effect.tether]!;
-      const y = s[at.Y]! + middleOfStance(machine, s[at.STANCE]!);
-      if (putCatch(machine, fast.world, tether, s[at.X]!, y, fast.live, hold))
+      hold.x = s[at.X]!;
+      hold.y = s[at.Y]! + middleOfStance(machine, s[at.STANCE]!);
+      if (putCatch(machine, fast.world, tether, fast.live, hold))
         addAnchor(s, layout.anchors[effect.tether]!, tether.most);
       return;
     }

@@ -252,8 +252,9 @@ function addLazy(senses: Senses, lazy: (ref: FactRef, read: (s: Float64Array) =>
   const hold = { x: 0, y: 0, mover: -1 };
   for (const tether of machine.tethers)
     lazy({ fact: 'catches', of: tether.name }, (s) => {
-      const y = s[at.Y]! + middleOfStance(machine, s[at.STANCE]!);
-      return Number(putCatch(machine, world, tether, s[at.X]!, y, senses.facts, hold));
+      hold.x = s[at.X]!;
+      hold.y = s[at.Y]! + middleOfStance(machine, s[at.STANCE]!);
+      return Number(putCatch(machine, world, tether, senses.facts, hold));
     });
 }
 

@@ -25,26 +25,24 @@ export function catchOf(
   tether: Tether,
   facts: ArrayLike<number>,
 ): Hold | undefined {
-  const from = middleOf(machine, s);
-  const hold = { x: 0, y: 0, mover: -1 };
-  return putCatch(machine, world, tether, from.x, from.y, facts, hold) ? hold : undefined;
+  const hold = { ...middleOf(machine, s), mover: -1 };
+  return putCatch(machine, world, tether, facts, hold) ? hold : undefined;
 }
 
 const aimed = { x: 0, y: 0 };
 
 /**
- * Finds where a tether would take hold from a place: along its aim on a marked surface, or at the nearest marked
- * anchor in reach. Writes into `hold`; false when there is nothing to hold on to.
+ * Finds where a tether would take hold: along its aim on a marked surface, or at the nearest marked anchor in reach.
+ * `hold` is the place that it is cast from and becomes where it holds; false when there is nothing to hold on to.
  */
 export function putCatch(
   machine: Machine,
   world: World,
   tether: Tether,
-  x: number,
-  y: number,
   facts: ArrayLike<number>,
   hold: Hold,
 ): boolean {
+  const { x, y } = hold;
   if (tether.aim !== undefined) {
     putUnitVector(facts[slotOf(machine.facts, 'aim', tether.aim)]!, aimed);
     // Cast against everything: what is not marked is in the way.

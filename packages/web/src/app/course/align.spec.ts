@@ -1,4 +1,4 @@
-import { edit, readFile } from '@glenmark/core';
+import { edit, readFile } from '@glenmark/core/model';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { aligned, placedWith, removed } from './align';

@@ -1,4 +1,4 @@
-import type { Change } from '@glenmark/core';
+import type { Change } from '@glenmark/core/model';
 import { type Piece, placed, type Point, shifted } from './pieces';
 
 /** What of pieces can be brought to one line, or spread evenly. */

@@ -1,4 +1,5 @@
-import { castShape, contactList, contactsAt, fits, type Machine, type World, zonesAt } from '@glenmark/core';
+import type { Machine } from '@glenmark/core/machine';
+import { castShape, contactList, contactsAt, fits, type World, zonesAt } from '@glenmark/core/world';
 
 /** What a body set down somewhere would meet: each stance that fits, contacts, probes, zones. Lengths in metres. */
 export interface Standing {

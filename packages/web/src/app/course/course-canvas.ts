@@ -10,7 +10,7 @@ import {
 } from '@angular/core';
 import { elementSize } from '../run/element-size';
 import { partPath } from '../ui/part-path';
-import type { Machine } from '@glenmark/core';
+import type { Machine } from '@glenmark/core/machine';
 import type { Standing } from './body-probe';
 import { extentOf, outlineOf, type Piece, placed, type Point, shifted, WORDS } from './pieces';
 import type { Tool } from './tools';

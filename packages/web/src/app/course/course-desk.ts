@@ -1,5 +1,6 @@
 import { computed, Injectable } from '@angular/core';
-import { type Diagnostic, readCourse } from '@glenmark/core';
+import type { Diagnostic } from '@glenmark/core/model';
+import { readCourse } from '@glenmark/core/world';
 import { Desk } from '../data/desk';
 
 /** The course that is open. */

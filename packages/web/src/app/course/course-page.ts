@@ -11,7 +11,9 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { StoredDocument } from '@glenmark/contract';
-import { buildWorld, type Change, readMoveset } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import type { Change } from '@glenmark/core/model';
+import { buildWorld } from '@glenmark/core/world';
 import { catchError, forkJoin, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import { isTyping } from '../ui/typing';

@@ -1,4 +1,4 @@
-import type { CourseFile, Path } from '@glenmark/core';
+import type { CourseFile, Path } from '@glenmark/core/model';
 import { LISTS, type Piece } from './pieces';
 
 /** A field of a piece as its row shows it. */

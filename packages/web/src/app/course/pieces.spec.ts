@@ -1,4 +1,5 @@
-import { edit, readCourse } from '@glenmark/core';
+import { edit } from '@glenmark/core/model';
+import { readCourse } from '@glenmark/core/world';
 import { doubled, drawn, mirrored, type Piece, type PieceKind, piecesOf, placed, shifted } from './pieces';
 
 const TEXT = `glenmark: 1

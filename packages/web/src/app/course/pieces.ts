@@ -1,4 +1,5 @@
-import { type Change, type CourseFile, metresOf, type NotationText, type Path } from '@glenmark/core';
+import type { Change, CourseFile, NotationText, Path } from '@glenmark/core/model';
+import { metresOf } from '@glenmark/core/world';
 
 /** The kinds of thing that a course is made of. */
 export type PieceKind = 'solid' | 'oneWay' | 'mover' | 'zone' | 'anchor' | 'spawn';
@@ -50,8 +51,7 @@ export function piecesOf(file: CourseFile): Piece[] {
     kind: PieceKind,
     at: string | number,
     thing: Named,
-    form: Piece['form'],
-    pairs: readonly Pair[],
+    { form, pairs }: { form: Piece['form']; pairs: readonly Pair[] },
     route: readonly Pair[] = [],
   ): Piece => ({
     kind,
@@ -65,15 +65,17 @@ export function piecesOf(file: CourseFile): Piece[] {
   });
   const outlined = (kind: PieceKind, i: number, thing: Outlined, route: readonly Pair[] = []): Piece =>
     'box' in thing
-      ? of(kind, i, thing, 'box', thing.box, route)
-      : of(kind, i, thing, 'points', thing.points, route);
+      ? of(kind, i, thing, { form: 'box', pairs: thing.box }, route)
+      : of(kind, i, thing, { form: 'points', pairs: thing.points }, route);
   return [
     ...(file.zones ?? []).map((z, i) => outlined('zone', i, z)),
     ...file.solids.map((s, i) => outlined('solid', i, s)),
-    ...(file.oneWays ?? []).map((o, i) => of('oneWay', i, o, 'ends', [o.from, o.to])),
+    ...(file.oneWays ?? []).map((o, i) => of('oneWay', i, o, { form: 'ends', pairs: [o.from, o.to] })),
     ...(file.movers ?? []).map((m, i) => outlined('mover', i, m, m.path)),
-    ...Object.entries(file.anchors ?? {}).map(([name, a]) => of('anchor', name, a, 'at', [a.at])),
-    ...Object.entries(file.spawns).map(([name, s]) => of('spawn', name, {}, 'at', [s.at])),
+    ...Object.entries(file.anchors ?? {}).map(([name, a]) =>
+      of('anchor', name, a, { form: 'at', pairs: [a.at] }),
+    ),
+    ...Object.entries(file.spawns).map(([name, s]) => of('spawn', name, {}, { form: 'at', pairs: [s.at] })),
   ];
 }
 

@@ -1,7 +1,8 @@
 import { inject, Injectable } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
-import { type Machine, tapeText } from '@glenmark/core';
+import type { Machine } from '@glenmark/core/machine';
+import { tapeText } from '@glenmark/core/run';
 import { filter, switchMap, take } from 'rxjs';
 import { Api, type ApiError } from '../data/api';
 import { CourseDesk } from './course-desk';

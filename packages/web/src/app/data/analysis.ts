@@ -1,5 +1,6 @@
 import { computed, Injectable } from '@angular/core';
-import type { Finding, Session } from '@glenmark/core';
+import type { Finding } from '@glenmark/core/findings';
+import type { Session } from '@glenmark/core/run';
 import { map, type Observable } from 'rxjs';
 import type {
   Agreement,

@@ -3,24 +3,22 @@
 import '@angular/localize/init';
 import {
   accepting,
-  type Machine,
   merged,
-  slugOf,
   tapeFindings,
-  buildWorld,
-  type Course,
   type Coverage,
-  fastDigest,
   lookAt,
   proveAll,
   type Finding,
+} from '@glenmark/core/findings';
+import { type Machine, readMoveset } from '@glenmark/core/machine';
+import { slugOf } from '@glenmark/core/model';
+import {
+  fastDigest,
   type KeptRun,
   type Measures,
   type Parting,
   partingInTime,
   partingOf,
-  readCourse,
-  readMoveset,
   readTape,
   runTape,
   retimed,
@@ -28,7 +26,8 @@ import {
   startOf,
   type Tape,
   tapeInputs,
-} from '@glenmark/core';
+} from '@glenmark/core/run';
+import { buildWorld, type Course, readCourse } from '@glenmark/core/world';
 import { expose } from 'comlink';
 import { createPageScouting } from './scouting-in-worker';
 

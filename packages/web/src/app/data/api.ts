@@ -10,7 +10,7 @@ import {
   type StoredDocument,
   type Summary,
 } from '@glenmark/contract';
-import type { Kind } from '@glenmark/core';
+import type { Kind } from '@glenmark/core/model';
 
 import { catchError, EMPTY, expand, type Observable, reduce, retry, throwError, timer } from 'rxjs';
 import { randomId } from './random-id';

@@ -1,6 +1,6 @@
 import { computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { type Change, type Diagnostic, edit, errorsOf, isUsable, type Kind } from '@glenmark/core';
+import { type Change, type Diagnostic, edit, errorsOf, isUsable, type Kind } from '@glenmark/core/model';
 import { catchError, EMPTY, type Observable, Subject, switchMap, tap } from 'rxjs';
 import type { StoredDocument } from '@glenmark/contract';
 import { Api, type ApiError } from './api';

@@ -1,5 +1,5 @@
 import { computed, DestroyRef, DOCUMENT, effect, inject, Injectable, signal, untracked } from '@angular/core';
-import type { Kind } from '@glenmark/core';
+import type { Kind } from '@glenmark/core/model';
 import { defer, from, map, type Observable, of, switchMap } from 'rxjs';
 import { Api } from './api';
 import { type Beginning, OpenDocument } from './open-document';

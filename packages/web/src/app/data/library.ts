@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import type { StoredDocument } from '@glenmark/contract';
-import { type Kind, readFile, slugOf } from '@glenmark/core';
+import { type Kind, readFile, slugOf } from '@glenmark/core/model';
 import { forkJoin, map, type Observable, of, shareReplay, switchMap, tap } from 'rxjs';
 import { Api } from './api';
 

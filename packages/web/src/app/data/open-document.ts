@@ -1,6 +1,6 @@
 import { computed, signal } from '@angular/core';
 import type { StoredDocument } from '@glenmark/contract';
-import type { Kind } from '@glenmark/core';
+import type { Kind } from '@glenmark/core/model';
 import {
   catchError,
   concatMap,

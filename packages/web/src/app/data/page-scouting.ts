@@ -1,11 +1,12 @@
 import { inject, Injectable } from '@angular/core';
 import type { Scouting, ScoutingRequest } from '@glenmark/contract';
+import type { SearchTexts } from '@glenmark/core/findings';
 import { proxy } from 'comlink';
 import { Observable } from 'rxjs';
 import { Analysis } from './analysis';
 import type { Analysis as AnalysisWorker } from './analysis.worker';
 import type { Hired } from './worker-slot';
-import type { PageSearch, PageStanding } from './scouting-in-worker';
+import type { PageStanding } from './scouting-in-worker';
 
 /** The name of the scouting that this page does by itself; the server's are called otherwise. */
 export const IN_PAGE = 'in-page';
@@ -21,7 +22,7 @@ export class PageScouting {
   private last: Scouting | undefined;
 
   /** Begins a search for a revision of the moveset, in place of one that may be under way. */
-  begin(request: ScoutingRequest, revision: number, search: PageSearch): Observable<Scouting> {
+  begin(request: ScoutingRequest, revision: number, search: SearchTexts): Observable<Scouting> {
     this.drop();
     const { remote } = (this.hired = this.analysis.scouting());
     const first: Scouting = {

@@ -1,20 +1,4 @@
-import {
-  createScouting,
-  proveAll,
-  readCourse,
-  readMoveset,
-  type Scouting,
-  type ScoutingReport,
-} from '@glenmark/core';
-
-/** What is scouted in the page, in texts. */
-export interface PageSearch {
-  moveset: string;
-  courses: string[];
-  situations: number;
-  seed: number;
-  grid?: number;
-}
+import { type Scouting, scoutingOf, type ScoutingReport, type SearchTexts } from '@glenmark/core/findings';
 
 /** How far such a search is. */
 export interface PageStanding extends ScoutingReport {
@@ -30,14 +14,8 @@ export function createPageScouting() {
   let isStopped = false;
 
   /** Prepares a search, in place of the last one. Fails when a text does not load. */
-  function begin({ moveset, courses, seed, grid }: PageSearch): void {
-    const { machine } = readMoveset(moveset);
-    const places = courses.flatMap((text) => readCourse(text).course ?? []);
-    if (machine === undefined) throw new Error($localize`The moveset does not load.`);
-    if (places.length < courses.length) throw new Error($localize`A course does not load.`);
-    const { findings, traps } = proveAll(machine);
-    const plan = grid === undefined ? { seed } : { seed, grid };
-    scouting = createScouting(machine, places, findings, traps, plan);
+  function begin(search: SearchTexts): void {
+    scouting = scoutingOf(search);
   }
 
   /** Goes on until so many situations or a stop; `tell` hears how far it is. Gives whether it was stopped. */

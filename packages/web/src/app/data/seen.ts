@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal, untracked } from '@angular/core';
-import type { Account } from '@glenmark/core';
+import type { Account } from '@glenmark/core/run';
 import { Workspace } from './workspace';
 
 /** What one lane did at a tick: the state it was in, what it took, and what else was open. Crossings by index. */

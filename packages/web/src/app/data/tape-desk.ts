@@ -1,6 +1,7 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
-import { type Diagnostic, readTape, type Tape } from '@glenmark/core';
+import type { Diagnostic } from '@glenmark/core/model';
+import { readTape, type Tape } from '@glenmark/core/run';
 import { Desk } from './desk';
 import { Workspace } from './workspace';
 

@@ -1,5 +1,5 @@
 import { Injectable, signal } from '@angular/core';
-import type { Kind } from '@glenmark/core';
+import type { Kind } from '@glenmark/core/model';
 import { createStore, del, entries, set, type UseStore } from 'idb-keyval';
 import { randomId } from './random-id';
 

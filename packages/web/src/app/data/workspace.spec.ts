@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { Problem, StoredDocument } from '@glenmark/contract';
-import type { Finding } from '@glenmark/core';
+import type { Finding } from '@glenmark/core/findings';
 import { NEVER, of, throwError } from 'rxjs';
 import { Analysis } from './analysis';
 import { Api, ApiError } from './api';

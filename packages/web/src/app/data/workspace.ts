@@ -1,17 +1,8 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import {
-  type Change,
-  type Coverage,
-  compileChanged,
-  type Compiled,
-  type Diagnostic,
-  edit,
-  errorsOf,
-  type Finding,
-  type Machine,
-  readMoveset,
-} from '@glenmark/core';
+import type { Coverage, Finding } from '@glenmark/core/findings';
+import { compileChanged, type Compiled, type Machine, readMoveset } from '@glenmark/core/machine';
+import { type Change, type Diagnostic, edit, errorsOf } from '@glenmark/core/model';
 import {
   catchError,
   combineLatest,

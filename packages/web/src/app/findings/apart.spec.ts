@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Finding } from '@glenmark/core';
+import type { Finding } from '@glenmark/core/findings';
 import { apart } from './apart';
 
 const finding = (name: string): Finding =>

@@ -1,4 +1,4 @@
-import type { Finding } from '@glenmark/core';
+import type { Finding } from '@glenmark/core/findings';
 
 /** Whether a finding comes of an edit, and not of a scouting that was made or read since. */
 export const isOfEdits = ({ code, witness }: Pick<Finding, 'code' | 'witness'>): boolean =>

@@ -1,5 +1,6 @@
 import draft from '../../../../../examples/courier-draft.yaml' with { loader: 'text' };
-import { type Finding, proveAll, readMoveset } from '@glenmark/core';
+import { type Finding, proveAll } from '@glenmark/core/findings';
+import { readMoveset } from '@glenmark/core/machine';
 import fc from 'fast-check';
 import { askedOf } from './asked';
 

@@ -1,4 +1,4 @@
-import { type Finding, type Question, questionOf, QUESTIONS } from '@glenmark/core';
+import { type Finding, type Question, questionOf, QUESTIONS } from '@glenmark/core/findings';
 
 /** How many findings answer a question, those that were accepted left out. */
 export interface Asked {

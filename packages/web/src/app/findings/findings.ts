@@ -11,10 +11,9 @@ import {
   type Question,
   type Repair,
   repairsOf,
-  parseSource,
-  slugOf,
   toSarif,
-} from '@glenmark/core';
+} from '@glenmark/core/findings';
+import { parseSource, slugOf } from '@glenmark/core/model';
 import { map, switchMap, tap } from 'rxjs';
 import { Workspace } from '../data/workspace';
 import { Api, type ApiError } from '../data/api';

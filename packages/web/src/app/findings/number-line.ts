@@ -1,4 +1,4 @@
-import type { Stretch } from '@glenmark/core';
+import type { Stretch } from '@glenmark/core/findings';
 
 /** The width of a number line, and how far its rows and its ends are from each other (px). */
 const WIDTH = 420;

@@ -1,5 +1,7 @@
 import draft from '../../../../../examples/courier-draft.yaml' with { loader: 'text' };
-import { edit, findAll, readMoveset, repairsOf } from '@glenmark/core';
+import { findAll, repairsOf } from '@glenmark/core/findings';
+import { readMoveset } from '@glenmark/core/machine';
+import { edit } from '@glenmark/core/model';
 import { previewOf } from './preview';
 
 describe('the preview of a repair', () => {

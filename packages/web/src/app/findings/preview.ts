@@ -1,4 +1,4 @@
-import { type Change, edit } from '@glenmark/core';
+import { type Change, edit } from '@glenmark/core/model';
 
 /** What a change does to the text: lines that go and lines that come, in order, with where they are. */
 export interface Hunk {

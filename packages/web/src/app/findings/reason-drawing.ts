@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { Drawing } from '@glenmark/core';
+import type { Drawing } from '@glenmark/core/findings';
 import { lineOf } from './number-line';
 
 /** A reason as a drawing: clashing terms on a number line, who writes what a guard waits for, crossings side by side. */

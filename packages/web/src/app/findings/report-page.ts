@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { CATALOGUE, HELP, QUESTIONS, questionOf, type Question } from '@glenmark/core';
+import { CATALOGUE, HELP, QUESTIONS, questionOf, type Question } from '@glenmark/core/findings';
 import { Workspace } from '../data/workspace';
 import { CertaintyMark } from '../ui/certainty-mark';
 import { MarkedText } from '../ui/marked-text';

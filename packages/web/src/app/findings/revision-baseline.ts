@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import type { Finding } from '@glenmark/core';
+import type { Finding } from '@glenmark/core/findings';
 import { catchError, of, switchMap } from 'rxjs';
 import { Analysis } from '../data/analysis';
 import { Api } from '../data/api';

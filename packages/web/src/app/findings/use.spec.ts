@@ -1,4 +1,5 @@
-import { coverageOf, findAll, readMoveset } from '@glenmark/core';
+import { coverageOf, findAll } from '@glenmark/core/findings';
+import { readMoveset } from '@glenmark/core/machine';
 import { describe, expect, it } from 'vitest';
 import draft from '../../../../../examples/courier-draft.yaml' with { loader: 'text' };
 import { useOf } from './use';

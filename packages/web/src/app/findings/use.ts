@@ -1,4 +1,5 @@
-import { type Coverage, crossingName, type Finding, type Machine } from '@glenmark/core';
+import { type Coverage, crossingName, type Finding } from '@glenmark/core/findings';
+import type { Machine } from '@glenmark/core/machine';
 
 /** How something came to be used. */
 export type Use = 'both' | 'tapes' | 'scouting' | 'neither';

@@ -8,7 +8,8 @@ import {
   signal,
 } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { readTape, type Session, slugOf, why } from '@glenmark/core';
+import { slugOf } from '@glenmark/core/model';
+import { readTape, type Session, why } from '@glenmark/core/run';
 import { catchError, of, switchMap } from 'rxjs';
 import { Analysis } from '../data/analysis';
 import { Library } from '../data/library';

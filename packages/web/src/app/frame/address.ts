@@ -1,4 +1,4 @@
-import type { Kind } from '@glenmark/core';
+import type { Kind } from '@glenmark/core/model';
 
 /** Where a document is edited, as commands of the router; a tape is edited in the view of a moveset. */
 export function addressOf({ kind, id }: { kind: Kind; id: string }, moveset?: string): string[] {

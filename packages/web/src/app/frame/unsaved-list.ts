@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { MatTooltip } from '@angular/material/tooltip';
-import { readFile, slugOf } from '@glenmark/core';
+import { readFile, slugOf } from '@glenmark/core/model';
 import { Analysis } from '../data/analysis';
 import { Documents } from '../data/documents';
 import type { OpenDocument } from '../data/open-document';

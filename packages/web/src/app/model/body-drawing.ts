@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { Machine, Probe, State } from '@glenmark/core';
+import type { Machine, Probe, State } from '@glenmark/core/machine';
 import { partPath } from '../ui/part-path';
 import { KINDS } from '../ui/kind-mark';
 

@@ -1,12 +1,6 @@
 import { Directive, inject, input } from '@angular/core';
-import {
-  type Crossing,
-  type CrossingFile,
-  errorsOf,
-  type Machine,
-  type MovesetFile,
-  type StateAlone,
-} from '@glenmark/core';
+import type { Crossing, Machine, StateAlone } from '@glenmark/core/machine';
+import { type CrossingFile, errorsOf, type MovesetFile } from '@glenmark/core/model';
 import { Workspace } from '../data/workspace';
 import { isTyping } from '../ui/typing';
 import type { CellPlace } from './crossings-grid';

@@ -11,19 +11,10 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import {
-  type Change,
-  complete,
-  type Crossing,
-  constantFacts,
-  describeShut,
-  type Diagnostic,
-  print,
-  scopeOf,
-  shadowOf,
-  shutGuard,
-  TRUTH,
-} from '@glenmark/core';
+import { constantFacts, describeShut, shadowOf, shutGuard } from '@glenmark/core/findings';
+import { type Crossing, scopeOf } from '@glenmark/core/machine';
+import type { Change, Diagnostic } from '@glenmark/core/model';
+import { complete, print, TRUTH } from '@glenmark/core/notation';
 import { MatAutocompleteModule, MatAutocompleteTrigger } from '@angular/material/autocomplete';
 import { Workspace } from '../data/workspace';
 import { MarkedText } from '../ui/marked-text';
@@ -223,7 +214,7 @@ export class CrossingLine {
         ...(effects === this.saved().effects ? [] : setEffects([...crossing.path, 'do'], effects)),
       ];
     }
-    const added = addCrossing(machine!, file!, this.lane(), this.place().from, this.place().to, guard);
+    const added = addCrossing(machine!, file!, this.lane(), { ...this.place(), when: guard });
     const index = file!.lanes[this.lane()]!.crossings?.length ?? 0;
     return [
       ...added,

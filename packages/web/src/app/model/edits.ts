@@ -1,4 +1,5 @@
-import { type Change, type Crossing, type Machine, type MovesetFile, stateAt } from '@glenmark/core';
+import type { Crossing, Machine } from '@glenmark/core/machine';
+import { type Change, type MovesetFile, stateAt } from '@glenmark/core/model';
 
 /** What a person does to a moveset, as changes of its document. Pure functions of what is there now. */
 
@@ -6,9 +7,7 @@ export function addCrossing(
   machine: Machine,
   file: MovesetFile,
   lane: number,
-  from: string,
-  to: string,
-  when: string,
+  { from, to, when }: { from: string; to: string; when: string },
 ): Change[] {
   const crossing = { from, to, ...(when === '' ? {} : { when }) };
   const path = [...machine.lanes[lane]!.path, 'crossings'];

@@ -8,7 +8,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import type { Change, Path } from '@glenmark/core';
+import type { Change, Path } from '@glenmark/core/model';
 import { asSentence } from '../ui/sentence';
 import type { Desk } from '../data/desk';
 import { Workspace } from '../data/workspace';

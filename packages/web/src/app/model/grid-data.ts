@@ -1,16 +1,6 @@
-import {
-  constantFacts,
-  type Crossing,
-  type Finding,
-  leafFrom,
-  type Machine,
-  print,
-  shadowOf,
-  shutGuard,
-  type StateKind,
-  waysIn,
-  waysOut,
-} from '@glenmark/core';
+import { constantFacts, type Finding, shadowOf, shutGuard, waysIn, waysOut } from '@glenmark/core/findings';
+import { type Crossing, leafFrom, type Machine, type StateKind } from '@glenmark/core/machine';
+import { print } from '@glenmark/core/notation';
 import { shortGuard } from './short-guard';
 
 /** The from × to grid of one lane as data: what each row, column and cell shows. */

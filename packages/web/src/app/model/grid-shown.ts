@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { movedKey } from '@glenmark/core';
+import { movedKey } from '@glenmark/core/model';
 import { Scoutings } from '../data/scoutings';
 import { Seen } from '../data/seen';
 import { Workspace } from '../data/workspace';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { readMoveset } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
 import { buildGrid } from './grid-data';
 import { cellsBetween, gridView, membersOf, placesMoved } from './grid-view';
 

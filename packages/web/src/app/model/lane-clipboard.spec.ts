@@ -1,6 +1,7 @@
 import courier from '../../../../../examples/courier.yaml' with { loader: 'text' };
 import kite from '../../../../../examples/signal-kite.yaml' with { loader: 'text' };
-import { edit, exitsOf, isUsable, type Machine, readMoveset, standAlone } from '@glenmark/core';
+import { exitsOf, type Machine, readMoveset, standAlone } from '@glenmark/core/machine';
+import { edit, isUsable } from '@glenmark/core/model';
 import fc from 'fast-check';
 import {
   copiedCrossing,

@@ -1,13 +1,11 @@
+import { type Machine, standAlone, type StateAlone } from '@glenmark/core/machine';
 import {
   type Change,
   type CrossingFile,
   fragmentOf,
   fragmentText,
-  type Machine,
   type MovesetFile,
-  standAlone,
-  type StateAlone,
-} from '@glenmark/core';
+} from '@glenmark/core/model';
 
 /**
  * What is copied of a lane is written as a lane of a moveset is, in YAML, so that it can be pasted into a file too:

@@ -1,4 +1,6 @@
-import { edit, type Machine, proveAll, readMoveset, structuralFindings } from '@glenmark/core';
+import { proveAll, structuralFindings } from '@glenmark/core/findings';
+import { type Machine, readMoveset } from '@glenmark/core/machine';
+import { edit } from '@glenmark/core/model';
 import { addCrossing, addState, duplicateState, plain, removeState, setEffects } from './edits';
 import { buildGrid } from './grid-data';
 import { addableFields, motionFields } from './motion-fields';
@@ -88,7 +90,7 @@ describe('the grid', () => {
 describe('edits', () => {
   it('add a crossing, and a state', () => {
     const { machine, file } = readMoveset(TEXT);
-    const after = edit(TEXT, addCrossing(machine!, file!, 0, 'B', 'A', 'held(hop)'));
+    const after = edit(TEXT, addCrossing(machine!, file!, 0, { from: 'B', to: 'A', when: 'held(hop)' }));
     expect(after).toContain('- { from: B, to: A, when: held(hop) }');
     expect(load(edit(after, addState(machine!, 0, 'D'))).states.map((s) => s.name)).toEqual([
       'A',

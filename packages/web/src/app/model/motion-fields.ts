@@ -1,11 +1,6 @@
-import {
-  type Expression,
-  formatValue,
-  type Machine,
-  type MotionFile,
-  type Path,
-  type State,
-} from '@glenmark/core';
+import type { Machine, State } from '@glenmark/core/machine';
+import type { MotionFile, Path } from '@glenmark/core/model';
+import { type Expression, formatValue } from '@glenmark/core/notation';
 
 /** One line of a state's motion as the sheet shows it. */
 export interface MotionField {

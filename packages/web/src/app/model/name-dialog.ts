@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
-import { NAME } from '@glenmark/core';
+import { NAME } from '@glenmark/core/model';
 
 /** Asks for a new name, and says at once what is wrong with one. */
 @Component({

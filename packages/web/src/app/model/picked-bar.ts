@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import type { Change, Crossing } from '@glenmark/core';
+import type { Crossing } from '@glenmark/core/machine';
+import type { Change } from '@glenmark/core/model';
 import { Workspace } from '../data/workspace';
 import { removeCrossing, setRank } from './edits';
 import type { Cell } from './grid-data';

@@ -1,4 +1,4 @@
-import { readMoveset } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
 import { responseOf } from './response';
 
 const text = (motion: string): string => `glenmark: 1

@@ -1,13 +1,7 @@
-import {
-  buildWorld,
-  createPlayer,
-  type LaneFile,
-  type MovesetFile,
-  readCourse,
-  readMoveset,
-  type State,
-  type StateFile,
-} from '@glenmark/core';
+import { readMoveset, type State } from '@glenmark/core/machine';
+import type { LaneFile, MovesetFile, StateFile } from '@glenmark/core/model';
+import { createPlayer } from '@glenmark/core/run';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 
 /** How a state answers its controls, by real ticks on flat ground or in the air: what the sheet draws. */
 export interface Response {

@@ -1,4 +1,4 @@
-import { parseExpression, print, type Expression, type Syntax } from '@glenmark/core';
+import { parseExpression, print, type Expression, type Syntax } from '@glenmark/core/notation';
 
 /** A guard in the few words that fit a cell of the grid: `tuck · speed > 3 m/s`. */
 export function shortGuard(guard: Expression | undefined): string {

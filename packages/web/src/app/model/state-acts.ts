@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { type Diagnostic, errorsOf, movedKey, rename, type State } from '@glenmark/core';
+import { rename, type State } from '@glenmark/core/machine';
+import { type Diagnostic, errorsOf, movedKey } from '@glenmark/core/model';
 import { Workspace } from '../data/workspace';
 import { duplicateState, removeState } from './edits';
 import { NameDialog } from './name-dialog';

@@ -1,18 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
-import {
-  chainOf,
-  type Change,
-  type Crossing,
-  levelOf,
-  questionOf,
-  print,
-  type State,
-  stateAt,
-  waysIn,
-  waysOut,
-} from '@glenmark/core';
+import { questionOf, waysIn, waysOut } from '@glenmark/core/findings';
+import { chainOf, type Crossing, levelOf, type State } from '@glenmark/core/machine';
+import { type Change, stateAt } from '@glenmark/core/model';
+import { print } from '@glenmark/core/notation';
 import { Workspace } from '../data/workspace';
 import { KindMark, KINDS } from '../ui/kind-mark';
 import { MarkedText } from '../ui/marked-text';

@@ -1,4 +1,6 @@
-import { readCourse, readMoveset, readTape, runTape, slotOf } from '@glenmark/core';
+import { readMoveset, slotOf } from '@glenmark/core/machine';
+import { readTape, runTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import marram from '../../../../../examples/marram.yaml' with { loader: 'text' };
 import climb from '../../../../../examples/shaft-climb.yaml' with { loader: 'text' };
 import mill from '../../../../../examples/tide-mill.yaml' with { loader: 'text' };

@@ -1,4 +1,6 @@
-import { type FactName, type Session, slotOf } from '@glenmark/core';
+import { slotOf } from '@glenmark/core/machine';
+import type { FactName } from '@glenmark/core/notation';
+import type { Session } from '@glenmark/core/run';
 
 /** What a probe met at a tick: from where to where it was cast (m), and whether it hit. */
 export interface Cast {

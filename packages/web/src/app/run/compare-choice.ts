@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { edit, errorsOf, readMoveset } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { edit, errorsOf } from '@glenmark/core/model';
 import { catchError, combineLatest, map, type Observable, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import type { Beside } from '../data/analysis.worker';

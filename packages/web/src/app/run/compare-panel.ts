@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import type { Measures, Parting, Session } from '@glenmark/core';
+import type { Measures, Parting, Session } from '@glenmark/core/run';
 import { catchError, of, switchMap } from 'rxjs';
 import { Analysis } from '../data/analysis';
 import type { Compared } from '../data/analysis.worker';

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { type Account, cornersOf, moverAt, type Session } from '@glenmark/core';
+import type { Account, Session } from '@glenmark/core/run';
+import { cornersOf, moverAt } from '@glenmark/core/world';
 import { partPath } from '../ui/part-path';
 import { KINDS } from '../ui/kind-mark';
 import { elementSize } from './element-size';
@@ -11,7 +12,6 @@ import type { Mark } from './score/time-axis';
 const MOST_GHOSTS = 60;
 
 const roundBody = ({ x, y }: { x: number; y: number }) => ({ minX: x, maxX: x, minY: y, maxY: y + 1.5 });
-
 /** The course with the trail, the body at the playhead, its ghosts at crossings, and what does not fit. */
 @Component({
   selector: 'gm-course-view',

@@ -7,7 +7,8 @@ import {
   type OnInit,
   output,
 } from '@angular/core';
-import { cornersOf, type Player } from '@glenmark/core';
+import type { Player } from '@glenmark/core/run';
+import { cornersOf } from '@glenmark/core/world';
 import { KINDS } from '../ui/kind-mark';
 import { partPath } from '../ui/part-path';
 import { Driver } from './driver';

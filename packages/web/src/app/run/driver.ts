@@ -1,5 +1,6 @@
 import { computed, signal } from '@angular/core';
-import type { Control, Player, TickRecord } from '@glenmark/core';
+import type { Control } from '@glenmark/core/machine';
+import type { Player, TickRecord } from '@glenmark/core/run';
 
 /** What a person holds right now: keys by their code, and whatever pad there is. */
 class Hands {

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { compileExpectations, type ExpectationResult, readTape, type Session, edit } from '@glenmark/core';
+import { edit } from '@glenmark/core/model';
+import { compileExpectations, type ExpectationResult, readTape, type Session } from '@glenmark/core/run';
 import { TapeDesk } from '../data/tape-desk';
 import { asSentence } from '../ui/sentence';
 import { expecting, notExpecting } from './tape-edits';

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import type { StoredDocument } from '@glenmark/contract';
-import { readCourse, slugOf } from '@glenmark/core';
+import { slugOf } from '@glenmark/core/model';
+import { readCourse } from '@glenmark/core/world';
 
 /** What a new tape begins as. */
 export interface NewTape {

@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
-import { tapeText } from '@glenmark/core';
+import { tapeText } from '@glenmark/core/run';
 import { filter, map, type Observable, switchMap, tap } from 'rxjs';
 import { Api } from '../data/api';
 import { Library } from '../data/library';

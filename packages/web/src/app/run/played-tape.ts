@@ -1,6 +1,6 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { type Session, toMachineTick } from '@glenmark/core';
+import { type Session, toMachineTick } from '@glenmark/core/run';
 import { catchError, of, switchMap } from 'rxjs';
 import { Analysis, type Played } from '../data/analysis';
 import type { Agreement } from '../data/analysis.worker';

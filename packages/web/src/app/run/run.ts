@@ -11,16 +11,8 @@ import {
 } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
-import {
-  buildWorld,
-  createPlayer,
-  type Player,
-  readCourse,
-  type Session,
-  startOf,
-  tapeInputs,
-  why,
-} from '@glenmark/core';
+import { createPlayer, type Player, type Session, startOf, tapeInputs, why } from '@glenmark/core/run';
+import { buildWorld, readCourse } from '@glenmark/core/world';
 import type { ApiError } from '../data/api';
 import { Seen } from '../data/seen';
 import { TapeDesk } from '../data/tape-desk';

@@ -1,4 +1,5 @@
-import { edit, fragmentText, readTape, type Tape } from '@glenmark/core';
+import { edit, fragmentText } from '@glenmark/core/model';
+import { readTape, type Tape } from '@glenmark/core/run';
 import fc from 'fast-check';
 import { clearSpan, cutSpan, heldIn, heldOf, pasteAt, repeatSpan } from './span-edits';
 import { valuesOf } from './tape-edits';

@@ -1,4 +1,5 @@
-import { type Change, fragmentOf, parseSpan, type Span, spansOf, type Tape } from '@glenmark/core';
+import { type Change, fragmentOf } from '@glenmark/core/model';
+import { parseSpan, type Span, spansOf, type Tape } from '@glenmark/core/run';
 import type { Stretch } from './score/score-rows';
 import { valuesOf } from './tape-edits';
 

@@ -1,15 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
-import {
-  type Change,
-  fragmentText,
-  inputsCsv,
-  readInputsCsv,
-  renameKey,
-  type Session,
-  tapeInputs,
-  traceCsv,
-} from '@glenmark/core';
+import { type Change, fragmentText, renameKey } from '@glenmark/core/model';
+import { inputsCsv, readInputsCsv, type Session, tapeInputs, traceCsv } from '@glenmark/core/run';
 import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
 import { NameDialog } from '../model/name-dialog';

@@ -1,4 +1,7 @@
-import { edit, readCourse, readMoveset, readTape, runTape, type Span, type Tape } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { edit } from '@glenmark/core/model';
+import { readTape, runTape, type Span, type Tape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import courier from '../../../../../examples/courier.yaml' with { loader: 'text' };
 import yard from '../../../../../examples/mill-yard.yaml' with { loader: 'text' };
 import crossing from '../../../../../examples/yard-crossing.yaml' with { loader: 'text' };

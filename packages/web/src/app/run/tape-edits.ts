@@ -1,14 +1,6 @@
-import {
-  type Change,
-  type Control,
-  type Machine,
-  type Span,
-  spansOf,
-  type Tape,
-  tapeInputs,
-  tapeText,
-  toMachineTick,
-} from '@glenmark/core';
+import type { Control, Machine } from '@glenmark/core/machine';
+import type { Change } from '@glenmark/core/model';
+import { type Span, spansOf, type Tape, tapeInputs, tapeText, toMachineTick } from '@glenmark/core/run';
 
 /** What a person does to a tape, as changes of its document. Ticks are those of the tape's own grid. */
 

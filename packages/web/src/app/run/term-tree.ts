@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import type { DatedTerm } from '@glenmark/core';
+import type { DatedTerm } from '@glenmark/core/run';
 
 /** A guard as a tree of its terms: holds or not, since when. A click on a term goes to the tick it last changed. */
 @Component({

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { type Account, formatValue, PLAIN, SPEED, type Trace, type Verdict, whenOpen } from '@glenmark/core';
+import type { Verdict } from '@glenmark/core/machine';
+import { formatValue, PLAIN, SPEED } from '@glenmark/core/notation';
+import { type Account, type Trace, whenOpen } from '@glenmark/core/run';
 import { TermTree } from './term-tree';
 
 const VERDICTS: Record<Verdict, { mark: string; word: string; tone: string }> = {

@@ -1,4 +1,7 @@
-import { errorsOf, kindOf, readCourse, readMoveset, readTape } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { errorsOf, kindOf } from '@glenmark/core/model';
+import { readTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 
 /** What is wrong with a file that somebody wants to import, each with its place. */
 export function faultsOf(text: string): string[] {

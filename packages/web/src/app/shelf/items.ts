@@ -1,5 +1,5 @@
 import type { StoredDocument } from '@glenmark/contract';
-import { readFile, slugOf } from '@glenmark/core';
+import { readFile, slugOf } from '@glenmark/core/model';
 
 /** A document as the shelf lists it: what it says of itself, and where a click on it leads. */
 export interface Item {

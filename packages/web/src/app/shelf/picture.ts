@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { StoredDocument } from '@glenmark/contract';
-import { cornersOf, readCourse, readMoveset, readTape } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { readTape } from '@glenmark/core/run';
+import { cornersOf, readCourse } from '@glenmark/core/world';
 import { partPath } from '../ui/part-path';
 
 /** A small drawing of a document: the stances of a moveset, the outline of a course, the bars of a tape. */

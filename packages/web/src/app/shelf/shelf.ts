@@ -4,7 +4,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
-import { edit, type Kind } from '@glenmark/core';
+import { edit, type Kind } from '@glenmark/core/model';
 import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError, tap, toArray } from 'rxjs';
 import { Api, type ApiError } from '../data/api';
 import { saveFile } from '../ui/save-file';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import type { Certainty } from '@glenmark/core';
+import type { Certainty } from '@glenmark/core/findings';
 
 /** Proved, witnessed or suspected: a filled square, a ringed dot, a dashed ring, with the word. */
 @Component({

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { StateKind } from '@glenmark/core';
+import type { StateKind } from '@glenmark/core/machine';
 
 /** What moves the body, as a mark of its own shape and colour. */
 export const KINDS: Record<StateKind, { colour: string; word: string; path: string }> = {

@@ -1,4 +1,4 @@
-import type { Part } from '@glenmark/core';
+import type { Part } from '@glenmark/core/world';
 
 /** What is drawn of a body part. */
 export type Outline = Pick<Part, 'shape' | 'width' | 'height' | 'ox' | 'oy'>;

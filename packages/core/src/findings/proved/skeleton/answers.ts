@@ -82,7 +82,7 @@ function laneFindings(
     new Set(found.filter((f) => f.lane === name && f.code.startsWith(codes)).map((f) => f.state));
   // In this order: what follows from a finding is not told beside it.
   add(entrances(machine, skeleton, byLeaf, statesOf('IN')));
-  add(trapped(machine, skeleton, own, byLeaf, statesOf('OUT'), suspects));
+  add(trapped(machine, skeleton, { own, byLeaf }, statesOf('OUT'), suspects));
   add(deadCrossings(machine, skeleton, byLeaf, found));
   add(lockOuts(machine, skeleton, own, byLeaf, statesOf('OUT')));
   add(dryFindings(machine, skeleton, statesOf('OUT2')));
@@ -218,8 +218,7 @@ function deadCrossings(
 function trapped(
   machine: Machine,
   skeleton: Skeleton,
-  own: number,
-  byLeaf: ByLeaf,
+  { own, byLeaf }: { own: number; byLeaf: ByLeaf },
   known: ReadonlySet<string>,
   suspects: Trap[],
 ): Finding[] {

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
-import { type Change, errorsOf, type KitPart, NAME, namesOf, planKit, print, takeKit } from '@glenmark/core';
+import { type KitPart, namesOf, planKit, takeKit } from '@glenmark/core/kits';
+import { type Change, errorsOf, NAME } from '@glenmark/core/model';
+import { print } from '@glenmark/core/notation';
 import { Workspace } from '../../data/workspace';
 import { type Kit, KITS } from './kits';
 

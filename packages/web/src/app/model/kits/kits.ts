@@ -13,7 +13,7 @@ import spin from '../../../../../../examples/kits/spin.yaml' with { loader: 'tex
 import timedAction from '../../../../../../examples/kits/timed-action.yaml' with { loader: 'text' };
 import dashAbove from '../../../../../../examples/kits/dash-above.yaml' with { loader: 'text' };
 import list from '../../../../../../examples/kits/kits.json' with { type: 'json' };
-import { type Machine, readMoveset } from '@glenmark/core';
+import { type Machine, readMoveset } from '@glenmark/core/machine';
 
 /** An ability that is ready to be taken: a moveset of its own, and which of its states stand for what is there. */
 export interface Kit {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import type { Finding, Machine } from '@glenmark/core';
+import type { Finding } from '@glenmark/core/findings';
+import type { Machine } from '@glenmark/core/machine';
 import { catchError, defer, EMPTY, switchMap } from 'rxjs';
 import type { SeenLane } from '../../data/seen';
 import { KINDS } from '../../ui/kind-mark';

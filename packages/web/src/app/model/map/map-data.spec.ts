@@ -1,7 +1,7 @@
 import courier from '../../../../../../examples/courier.yaml' with { loader: 'text' };
 import draft from '../../../../../../examples/courier-draft.yaml' with { loader: 'text' };
 import marram from '../../../../../../examples/marram.yaml' with { loader: 'text' };
-import { readMoveset } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
 import { BANDS, laneGraph } from './map-data';
 
 describe.each([

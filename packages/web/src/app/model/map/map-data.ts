@@ -1,4 +1,5 @@
-import { type Crossing, type Machine, print, type StateKind } from '@glenmark/core';
+import type { Crossing, Machine, StateKind } from '@glenmark/core/machine';
+import { print } from '@glenmark/core/notation';
 import { KINDS } from '../../ui/kind-mark';
 import { partPath } from '../../ui/part-path';
 import { shortGuard } from '../short-guard';

@@ -5,17 +5,9 @@ import { HighlightStyle, indentUnit, syntaxHighlighting } from '@codemirror/lang
 import { type Diagnostic as Mark, lintGutter, setDiagnostics } from '@codemirror/lint';
 import { EditorState } from '@codemirror/state';
 import { EditorView, hoverTooltip, keymap, lineNumbers } from '@codemirror/view';
-import {
-  complete,
-  type Diagnostic,
-  FACTS,
-  FACTS_OF,
-  FUNCTIONS,
-  isNamedFact,
-  isPlainFact,
-  type Machine,
-  scopeOf,
-} from '@glenmark/core';
+import { type Machine, scopeOf } from '@glenmark/core/machine';
+import type { Diagnostic } from '@glenmark/core/model';
+import { complete, FACTS, FACTS_OF, FUNCTIONS, isNamedFact, isPlainFact } from '@glenmark/core/notation';
 import { tags } from '@lezer/highlight';
 
 const INK = HighlightStyle.define([

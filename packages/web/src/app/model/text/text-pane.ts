@@ -15,7 +15,8 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { EditorView } from '@codemirror/view';
-import { type Diagnostic, errorsOf, locate, type Path, readMoveset, parseSource } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { type Diagnostic, errorsOf, locate, type Path, parseSource } from '@glenmark/core/model';
 import { debounceTime, Subject } from 'rxjs';
 import { Workspace } from '../../data/workspace';
 import { createEditor, showFaults, showLine, showText } from './editor';

@@ -1,4 +1,5 @@
-import type { Machine, Path } from '@glenmark/core';
+import type { Machine } from '@glenmark/core/machine';
+import type { Path } from '@glenmark/core/model';
 
 /** A bound key: what is on it, who else uses it, and what a click on it does. */
 export interface KeyCap {

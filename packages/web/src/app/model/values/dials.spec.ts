@@ -1,5 +1,6 @@
 import courier from '../../../../../../examples/courier.yaml' with { loader: 'text' };
-import { edit, readMoveset } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { edit } from '@glenmark/core/model';
 import fc from 'fast-check';
 import { dialRows, dialsBehind } from './dials';
 

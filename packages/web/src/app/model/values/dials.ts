@@ -1,4 +1,6 @@
-import { formatValue, type Machine, type MovesetFile, type Path } from '@glenmark/core';
+import type { Machine } from '@glenmark/core/machine';
+import type { MovesetFile, Path } from '@glenmark/core/model';
+import { formatValue } from '@glenmark/core/notation';
 
 /** A dial with the ends of its slider; those that the file does not give are worked out from its value. */
 export interface DialRow {

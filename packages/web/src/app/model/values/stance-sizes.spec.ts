@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { edit, readMoveset } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { edit } from '@glenmark/core/model';
 import courier from '../../../../../../examples/courier.yaml' with { loader: 'text' };
 import { stanceShapes, writtenSize } from './stance-sizes';
 

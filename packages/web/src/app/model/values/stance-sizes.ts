@@ -1,4 +1,5 @@
-import type { Machine, MovesetFile, Path } from '@glenmark/core';
+import type { Machine } from '@glenmark/core/machine';
+import type { MovesetFile, Path } from '@glenmark/core/model';
 
 /** A stance as it is drawn over the others (metres), and where its own numbers are written, when they are. */
 export interface StanceShape {

@@ -1,4 +1,6 @@
-import type { Machine, MovesetFile, Path, SymbolKind } from '@glenmark/core';
+import type { Machine } from '@glenmark/core/machine';
+import type { MovesetFile, Path } from '@glenmark/core/model';
+import type { SymbolKind } from '@glenmark/core/notation';
 
 /** A field of a thing: where it is in the document, what it says there, and what it comes to. */
 export interface Field {
@@ -35,19 +37,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
   const seconds = (ticks: number): string => $localize`${ticks} ticks`;
   const metres = (value: number | undefined): string => (value === undefined ? '' : `${+value.toFixed(3)} m`);
   const section = (
-    title: string,
-    about: string,
-    path: Path,
+    head: Omit<Section, 'things'>,
     entries: Record<string, unknown> | undefined,
-    adds: Section['adds'],
     thing: (name: string, value: Values, at: Path) => Omit<Thing, 'name' | 'path'>,
   ): Section => ({
-    title,
-    about,
-    path,
-    adds,
+    ...head,
     things: Object.entries(entries ?? {}).map(([name, value]) => {
-      const at = [...path, name];
+      const at = [...head.path, name];
       return { name, path: at, ...thing(name, value as Values, at) };
     }),
   });
@@ -58,11 +54,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
   });
   return [
     section(
-      $localize`stances`,
-      $localize`The shapes that the body can have, each with its feet at the bottom.`,
-      ['body', 'stances'],
+      {
+        title: $localize`stances`,
+        about: $localize`The shapes that the body can have, each with its feet at the bottom.`,
+        path: ['body', 'stances'],
+        adds: [{ label: $localize`stance`, value: { shape: 'capsule', width: '0.7 m', height: '1 m' } }],
+      },
       file.body.stances,
-      [{ label: $localize`stance`, value: { shape: 'capsule', width: '0.7 m', height: '1 m' } }],
       (name, value, at) => {
         const stance = machine.stances.find((s) => s.name === name);
         const shapes = (value['parts'] as Record<string, Values> | undefined) ?? { '': value };
@@ -86,11 +84,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
       },
     ),
     section(
-      $localize`probes`,
-      $localize`Where the body looks for walls, ledges and ground.`,
-      ['body', 'probes'],
+      {
+        title: $localize`probes`,
+        about: $localize`Where the body looks for walls, ledges and ground.`,
+        path: ['body', 'probes'],
+        adds: [{ label: $localize`probe`, value: { from: ['0 m', '1 m'], toward: 'ahead', reach: '0.6 m' } }],
+      },
       file.body.probes,
-      [{ label: $localize`probe`, value: { from: ['0 m', '1 m'], toward: 'ahead', reach: '0.6 m' } }],
       (_, value, at) =>
         plain('probe', [
           fieldOf('ahead', [...at, 'from', 0], (value['from'] as unknown[])[0]),
@@ -100,15 +100,17 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         ]),
     ),
     section(
-      $localize`variables`,
-      $localize`What the character remembers: flags, counts and numbers.`,
-      ['variables'],
+      {
+        title: $localize`variables`,
+        about: $localize`What the character remembers: flags, counts and numbers.`,
+        path: ['variables'],
+        adds: [
+          { label: $localize`flag`, value: { flag: false } },
+          { label: $localize`count`, value: { count: 1, max: 1, refill: 'grounded' } },
+          { label: $localize`number`, value: { number: 0 } },
+        ],
+      },
       file.variables,
-      [
-        { label: $localize`flag`, value: { flag: false } },
-        { label: $localize`count`, value: { count: 1, max: 1, refill: 'grounded' } },
-        { label: $localize`number`, value: { number: 0 } },
-      ],
       (_, value, at) =>
         plain(
           'variable',
@@ -130,11 +132,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         ),
     ),
     section(
-      $localize`timers`,
-      $localize`Clocks that an effect starts and a guard asks for.`,
-      ['timers'],
+      {
+        title: $localize`timers`,
+        about: $localize`Clocks that an effect starts and a guard asks for.`,
+        path: ['timers'],
+        adds: [{ label: $localize`timer`, value: { length: '0.5 s' } }],
+      },
       file.timers,
-      [{ label: $localize`timer`, value: { length: '0.5 s' } }],
       (name, value, at) =>
         plain('timer', [
           fieldOf(
@@ -148,11 +152,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         ]),
     ),
     section(
-      $localize`cooldowns`,
-      $localize`Uses that are spent and come back with time.`,
-      ['cooldowns'],
+      {
+        title: $localize`cooldowns`,
+        about: $localize`Uses that are spent and come back with time.`,
+        path: ['cooldowns'],
+        adds: [{ label: $localize`cooldown`, value: { recharge: '0.8 s' } }],
+      },
       file.cooldowns,
-      [{ label: $localize`cooldown`, value: { recharge: '0.8 s' } }],
       (name, value, at) => {
         const cooldown = machine.cooldowns.find((c) => c.name === name);
         return {
@@ -170,11 +176,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
       },
     ),
     section(
-      $localize`tethers`,
-      $localize`Lines to an anchor or a surface.`,
-      ['tethers'],
+      {
+        title: $localize`tethers`,
+        about: $localize`Lines to an anchor or a surface.`,
+        path: ['tethers'],
+        adds: [{ label: $localize`tether`, value: { reach: '8 m', sees: ['hook'] } }],
+      },
       file.tethers,
-      [{ label: $localize`tether`, value: { reach: '8 m', sees: ['hook'] } }],
       (_, value, at) =>
         plain('tether', [
           fieldOf('reach', [...at, 'reach'], value['reach']),
@@ -183,11 +191,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         ]),
     ),
     section(
-      $localize`abilities`,
-      $localize`What may be locked until the player finds it.`,
-      ['abilities'],
+      {
+        title: $localize`abilities`,
+        about: $localize`What may be locked until the player finds it.`,
+        path: ['abilities'],
+        adds: [{ label: $localize`ability`, value: { locked: true } }],
+      },
       file.abilities,
-      [{ label: $localize`ability`, value: { locked: true } }],
       (_, value, at) =>
         plain('ability', [fieldOf('locked', [...at, 'locked'], value['locked'], '', 'false')]),
     ),

@@ -1,7 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { type Change, errorsOf, namesOf, type SymbolKind, rename } from '@glenmark/core';
+import { namesOf } from '@glenmark/core/kits';
+import { rename } from '@glenmark/core/machine';
+import { type Change, errorsOf } from '@glenmark/core/model';
+import type { SymbolKind } from '@glenmark/core/notation';
 import { Workspace } from '../../data/workspace';
 import { FieldRow } from '../field-row';
 import { NameDialog } from '../name-dialog';

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
-import { type Control, type Span, wrongValue } from '@glenmark/core';
+import type { Control } from '@glenmark/core/machine';
+import { type Span, wrongValue } from '@glenmark/core/run';
 
 /** A bar of the score by its numbers: where it begins, how long it is, and what it holds. */
 @Component({

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
-import type { Control, Span } from '@glenmark/core';
+import type { Control } from '@glenmark/core/machine';
+import type { Span } from '@glenmark/core/run';
 import { drawnValue } from '../tape-edits';
 import { BarDialog } from './bar-dialog';
 import type { TimeScale } from './time-window';

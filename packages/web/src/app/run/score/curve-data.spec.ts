@@ -1,4 +1,6 @@
-import { readCourse, readMoveset, readTape, runTape } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { readTape, runTape } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import courier from '../../../../../../examples/courier.yaml' with { loader: 'text' };
 import slide from '../../../../../../examples/culvert-slide.yaml' with { loader: 'text' };
 import yard from '../../../../../../examples/mill-yard.yaml' with { loader: 'text' };

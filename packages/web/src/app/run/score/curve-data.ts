@@ -1,4 +1,6 @@
-import { checkText, evaluate, type Expression, scopeOf, type Session, unitOf } from '@glenmark/core';
+import { scopeOf } from '@glenmark/core/machine';
+import { checkText, evaluate, type Expression, unitOf } from '@glenmark/core/notation';
+import type { Session } from '@glenmark/core/run';
 
 /** What can be drawn as a curve by a click; anything else is written in the notation. */
 export const CURVES = ['speed', 'height', 'vx', 'vy', 'x', 'y'] as const;

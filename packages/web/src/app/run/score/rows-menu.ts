@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import type { Session } from '@glenmark/core';
+import type { Session } from '@glenmark/core/run';
 import { asSentence } from '../../ui/sentence';
 import { curveOf } from './curve-data';
 import { offeredCurves, ScoreChoice } from './score-choice';

@@ -1,4 +1,6 @@
-import { readCourse, readMoveset, readTape, runTape, type Session } from '@glenmark/core';
+import { readMoveset } from '@glenmark/core/machine';
+import { readTape, runTape, type Session } from '@glenmark/core/run';
+import { readCourse } from '@glenmark/core/world';
 import { drawn, levelPath } from './drawn';
 import { crossingTicks, isQuiet, scoreRows, valueAt } from './score-rows';
 import { timeScale, wholeOf } from './time-window';

@@ -1,11 +1,6 @@
-import {
-  type Control,
-  type FactName,
-  type Session,
-  slotOf,
-  type StateKind,
-  type TickRecord,
-} from '@glenmark/core';
+import { type Control, slotOf, type StateKind } from '@glenmark/core/machine';
+import type { FactName } from '@glenmark/core/notation';
+import type { Session, TickRecord } from '@glenmark/core/run';
 
 /** A stretch of ticks; `to` is the first that is not in it. */
 export interface Stretch {

@@ -9,7 +9,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import type { Session, Tape } from '@glenmark/core';
+import type { Session, Tape } from '@glenmark/core/run';
 import { elementSize } from '../element-size';
 import { type BarChange, ControlRow } from './control-row';
 import { curvesOf } from './curve-data';
