@@ -127,6 +127,12 @@ export default tseslint.config(
     ignores: ['packages/core/src/machine/fast/**', 'packages/core/src/world/**'],
     rules: { 'max-params': ['error', 5] },
   },
+  {
+    files: ['packages/core/src/**/*.ts'],
+    // These run in every tick and every situation of a search.
+    ignores: ['machine/fast', 'world', 'scout'].map((folder) => `packages/core/src/${folder}/**`),
+    rules: { '@typescript-eslint/no-non-null-assertion': 'error' },
+  },
   ...arrows,
   ...within,
   forbid('packages/contract/src/**/*.ts', [

@@ -4,6 +4,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   CATALOGUE,
+  findingJsonSchema,
   HELP,
   merged,
   proveAll,
@@ -25,6 +26,11 @@ for (const kind of KINDS) {
     `${JSON.stringify(jsonSchema(kind), null, 2)}\n`,
   );
 }
+
+writeFileSync(
+  join(root, 'docs/schema/finding.schema.json'),
+  `${JSON.stringify(findingJsonSchema(), null, 2)}\n`,
+);
 
 const table = (heads, rows) =>
   [heads, heads.map(() => '---'), ...rows].map((row) => `| ${row.join(' | ')} |`).join('\n');

@@ -1,7 +1,7 @@
 import { readdirSync } from 'node:fs';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { describe, expect, it } from 'vitest';
-import { findAll } from '@glenmark/core/findings';
+import { findAll, findingJsonSchema } from '@glenmark/core/findings';
 import { jsonSchema, KINDS, type Kind, kindOf, readFile } from '@glenmark/core/model';
 import { readTape, runTape } from '@glenmark/core/run';
 import { readCourse } from '@glenmark/core/world';
@@ -45,6 +45,21 @@ describe('the published schemas', () => {
     expect(JSON.parse(sample(`../docs/schema/${kind}.schema.json`))).toEqual(
       JSON.parse(JSON.stringify(jsonSchema(kind as Kind))),
     );
+  });
+
+  it('the checked-in schema of a finding is the one the code makes, and findings are valid by it', () => {
+    const schema = findingJsonSchema();
+    expect(JSON.parse(sample('../docs/schema/finding.schema.json'))).toEqual(
+      JSON.parse(JSON.stringify(schema)),
+    );
+    const isFinding = ajv.compile(schema);
+    const findings = findAll(machineOf(sample('courier-draft.yaml')), []);
+    expect(findings.length).toBeGreaterThan(10);
+    for (const finding of findings) {
+      const told: unknown = JSON.parse(JSON.stringify(finding));
+      expect(isFinding(told), `${finding.code}: ${ajv.errorsText(isFinding.errors)}`).toBe(true);
+      expect(isFinding({ ...(told as object), evidence: { odd: true } })).toBe(false);
+    }
   });
 
   it.each(files)('%s is valid by the schema of its kind', (file) => {

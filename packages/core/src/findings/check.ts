@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import type { Machine } from '../machine/index.js';
 import { runTape, type Tape, tooLowFor } from '../run/index.js';
 import type { Course } from '../world/index.js';
@@ -103,13 +104,13 @@ export function rateFindings(
       const failed = results.filter((r, i) => !r.passed && own[i]?.passed === true);
       const first = failed[0];
       if (first === undefined) return [];
-      const lane = machine.lanes[0]!;
+      const lane = present(machine.lanes[0]);
       return [
         told({
           code: 'RK5',
           certainty: 'witnessed',
           lane: lane.name,
-          state: machine.states[lane.initial]!.name,
+          state: present(machine.states[lane.initial]).name,
           crossing: null,
           path: ['tickRate'],
           witness: { tape: tape.name, tick: first.tick },

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import type { Machine } from '../machine/index.js';
 import type { SymbolKind } from '../notation/index.js';
 
@@ -62,17 +63,17 @@ function standsFor(
     return (same.find((c) => c.name === name) ?? (isFirstAxis ? same[0] : undefined))?.name;
   }
   if (kind === 'stance') {
-    const own = kit.stances.find((s) => s.name === name)!;
+    const own = present(kit.stances.find((s) => s.name === name));
     const isPlain = own.parts.length === 1;
     return isPlain ? target.stances.find((s) => s.name === name && s.parts.length === 1)?.name : undefined;
   }
   if (kind !== 'state' || !yours.includes(name)) return undefined;
   const { states, lanes } = target;
-  const own = lanes[lane]!.states.map((s) => states[s]!);
-  const isBegin = kit.states[kit.lanes[0]!.initial]!.name === name || name === yours[0];
-  if (isBegin) return states[lanes[lane]!.initial]!.name;
+  const own = present(lanes[lane]).states.map((s) => present(states[s]));
+  const isBegin = present(kit.states[present(kit.lanes[0]).initial]).name === name || name === yours[0];
+  if (isBegin) return present(states[present(lanes[lane]).initial]).name;
   return (
     own.find((s) => s.name === name) ??
-    own.find((s) => s.kind === 'aloft' && s.parent < 0 && s.index !== lanes[lane]!.initial)
+    own.find((s) => s.kind === 'aloft' && s.parent < 0 && s.index !== present(lanes[lane]).initial)
   )?.name;
 }

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import type { Change, CrossingFile, MovesetFile, Path } from '../model/index.js';
 import { readMoveset, rename } from '../machine/index.js';
 import type { KitPart } from './plan.js';
@@ -27,8 +28,8 @@ export function takeKit(
 ): Change[] {
   const kit = renamed(kitText, plan);
   const isThere = new Set(plan.filter((p) => p.isThere).map((p) => p.as));
-  const target = file.lanes[lane]!;
-  const own = kit.lanes[0]!;
+  const target = present(file.lanes[lane]);
+  const own = present(kit.lanes[0]);
   const changes: Change[] = SECTIONS.flatMap((path) =>
     Object.entries(section(kit, path))
       .filter(([name]) => !isThere.has(name))
@@ -41,7 +42,7 @@ export function takeKit(
   if (crossings.length === 0) return changes;
   if ((target.crossings ?? []).length === 0)
     return [...changes, { path: [...path, 'crossings'], value: crossings }];
-  const first = target.crossings!.length;
+  const first = present(target.crossings).length;
   changes.push(
     ...crossings.map((value, i) => ({ path: [...path, 'crossings', first + i], value, insert: true })),
   );
@@ -55,8 +56,9 @@ function renamed(text: string, plan: readonly KitPart[]): MovesetFile {
     ...plan.map((p, i) => ({ kind: p.kind, from: `kitPart${i}`, to: p.as })),
   ];
   let now = text;
-  for (const { kind, from, to } of steps) now = rename(now, readMoveset(now).machine!, kind, from, to);
-  return readMoveset(now).file!;
+  for (const { kind, from, to } of steps)
+    now = rename(now, present(readMoveset(now).machine), kind, from, to);
+  return present(readMoveset(now).file);
 }
 
 const section = (file: MovesetFile, path: Path): Record<string, unknown> =>

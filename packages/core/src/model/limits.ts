@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import type { Diagnostic, Path } from './diagnostics.js';
 import { diagnosticAt, type Source } from './source.js';
 
@@ -64,7 +65,7 @@ export function beyondLimits(kind: keyof typeof LIMITS, value: object, source: S
   if (kind === 'moveset') {
     const lanes = (value as { lanes?: unknown }).lanes;
     const crossings = countsAt(value, ['lanes', '*', 'crossings']).reduce((sum, { count }) => sum + count, 0);
-    const max = LIMITS.moveset[1]!.max;
+    const max = present(LIMITS.moveset[1]).max;
     if (crossings > max && found.length === 0) tell(['lanes'], crossings, max, 'crossings in all');
     const { count, depth } = countStates(lanes);
     if (count > MAX_STATES) tell(['lanes'], count, MAX_STATES, 'states in all lanes');

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import type * as z from 'zod';
 import { type CourseFile, courseSchema } from './course.js';
 import { beyondLimits } from './limits.js';
@@ -94,8 +95,8 @@ function flatten(issues: readonly Issue[], prefix: PropertyKey[] = []): Issue[] 
     if (issue.code === 'invalid_union' && 'errors' in issue && issue.errors.length > 0) {
       const scored = issue.errors.map((branch) => ({ branch, depth: Math.max(...branch.map(closeness)) }));
       scored.sort((a, b) => b.depth - a.depth);
-      if (scored[0]!.depth > 0 && scored[0]!.depth > (scored[1]?.depth ?? 0))
-        return flatten(scored[0]!.branch, path);
+      if (present(scored[0]).depth > 0 && present(scored[0]).depth > (scored[1]?.depth ?? 0))
+        return flatten(present(scored[0]).branch, path);
     }
     return [{ ...issue, path } as Issue];
   });
@@ -108,7 +109,7 @@ const closeness = (issue: Issue): number =>
 function toDiagnostic(issue: Issue, value: unknown, source: Source): Diagnostic {
   const path = issue.path.map((step) => (typeof step === 'number' ? step : String(step)));
   if (issue.code === 'unrecognized_keys') {
-    return diagnosticAt(source, [...path, issue.keys[0]!], issue.message, { key: true });
+    return diagnosticAt(source, [...path, present(issue.keys[0])], issue.message, { key: true });
   }
   const found = path.reduce<unknown>(
     (at, step) => (at as Record<string, unknown> | undefined)?.[step],

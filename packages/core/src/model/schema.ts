@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import * as z from 'zod';
 import { didYouMean } from './diagnostics.js';
 
@@ -9,7 +10,7 @@ export function mapping<S extends z.ZodRawShape>(shape: S) {
   return z.strictObject(shape, {
     error: (issue) =>
       issue.code === 'unrecognized_keys'
-        ? `unknown key '${issue.keys[0]}'${didYouMean(issue.keys[0]!, Object.keys(shape)) || `, expected one of ${Object.keys(shape).join(', ')}`}`
+        ? `unknown key '${issue.keys[0]}'${didYouMean(present(issue.keys[0]), Object.keys(shape)) || `, expected one of ${Object.keys(shape).join(', ')}`}`
         : undefined,
   });
 }

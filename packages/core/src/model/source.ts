@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { type Document, isMap, isScalar, isSeq, Lexer, LineCounter, type Node, parseDocument } from 'yaml';
 import type { Diagnostic, Path } from './diagnostics.js';
 
@@ -50,7 +51,7 @@ export function parseSource(text: string): { source?: Source; diagnostics: Diagn
           message,
           path: [],
           line: before.length,
-          column: before[before.length - 1]!.length + 1,
+          column: present(before[before.length - 1]).length + 1,
         },
       ],
     };
@@ -204,7 +205,7 @@ function countLines(text: string): number {
 }
 
 const plainYamlMessage = (message: string): string => {
-  const first = message.split('\n')[0]!.trim().replace(/\.$/, '');
+  const first = present(message.split('\n')[0]).trim().replace(/\.$/, '');
   if (/call stack/i.test(first))
     return 'it is nested too deeply here, expected a document as one would write it';
   return `the YAML is broken here: ${first.charAt(0).toLowerCase()}${first.slice(1)}`;

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { Document, isMap, isScalar, isSeq, type Node, Scalar, YAMLMap, YAMLSeq } from 'yaml';
 import type { Path } from './diagnostics.js';
 import type { Change } from './edit.js';
@@ -37,7 +38,7 @@ function replaced(source: Source, { path, value }: Change): Splice | undefined {
   const found = nodeAt(source.document.contents, path);
   if (found === undefined || !isScalar(found.node)) return undefined;
   const { node, inFlow } = found;
-  const [start, end] = node.range!;
+  const [start, end] = present(node.range);
   const plain = node.tag === undefined && node.anchor === undefined && end > start;
   if (!plain || source.text.slice(start, end).includes('\n')) return undefined;
   const text = written(
@@ -54,7 +55,7 @@ function appended({ document, text }: Source, { path, value }: Change): Splice |
   const { items } = list.node;
   const last = items[items.length - 1];
   if (items.length !== path[path.length - 1] || !isMap(last) || last.flow !== true) return undefined;
-  const [start, end] = last.range!;
+  const [start, end] = present(last.range);
   const lineEnd = text.indexOf('\n', end);
   const indent = /^( *)- $/.exec(text.slice(text.lastIndexOf('\n', start - 1) + 1, start))?.[1];
   if (lineEnd < 0 || indent === undefined || text.slice(start, end).includes('\n')) return undefined;

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { didYouMean } from '../model/index.js';
 import {
   combine,
@@ -254,7 +255,7 @@ class Checker {
 
   private function(syntax: SyntaxOf<'call'>): Maybe {
     const { name } = syntax;
-    const entry = FUNCTIONS[name]!;
+    const entry = present(FUNCTIONS[name]);
     const wrong = entry.args === 'many' ? syntax.args.length < 2 : syntax.args.length !== entry.args;
     if (wrong) {
       return this.fail(
@@ -264,12 +265,12 @@ class Checker {
     }
     const args = syntax.args.map((arg) => this.numeric(this.visit(arg)));
     if (!all(args)) return undefined;
-    let dimension = args[0]!.dimension;
+    let dimension = present(args[0]).dimension;
     if (name === 'sqrt') dimension = rootOf(dimension);
     else if (name === 'sign') dimension = PLAIN;
     else {
       const sharing = name === 'lerp' ? args.slice(0, 2) : args;
-      dimension = (sharing.find((arg) => !isBareZero(arg)) ?? args[0]!).dimension;
+      dimension = (sharing.find((arg) => !isBareZero(arg)) ?? present(args[0])).dimension;
       for (let i = 0; i < args.length; i++) {
         const adapted = this.as(args[i], name === 'lerp' && i === 2 ? PLAIN : dimension);
         if (adapted === undefined) return undefined;

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { TICK_SLACK } from '../tolerances.js';
 
 /**
@@ -85,7 +86,7 @@ const UNITS: Record<string, Dimension> = {
 export const UNIT_NAMES = Object.keys(UNITS);
 
 export const unitDimension = (unit: string | undefined): Dimension =>
-  unit === undefined ? PLAIN : UNITS[unit]!;
+  unit === undefined ? PLAIN : present(UNITS[unit]);
 
 /**
  * A number with a unit, in base units; NaN for `px` where no pixel is defined.

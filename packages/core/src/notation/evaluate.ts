@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { toTicks } from './dimension.js';
 import type { Expression } from './expression.js';
 import type { Arithmetic, Comparison } from './syntax.js';
@@ -9,7 +10,7 @@ export function evaluate(e: Expression, facts: ArrayLike<number>): number {
       return e.value;
     case 'fact':
     case 'memory':
-      return facts[e.slot]!;
+      return present(facts[e.slot]);
     case 'negate':
       return 0 - evaluate(e.of, facts);
     case 'not':

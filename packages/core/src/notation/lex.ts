@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { didYouMean } from '../model/index.js';
 import { UNIT_NAMES } from './dimension.js';
 import { fail } from './fault.js';
@@ -63,7 +64,7 @@ export function lex(text: string): Token[] {
       at += symbol[0].length;
       continue;
     }
-    const odd = String.fromCodePoint(text.codePointAt(at)!);
+    const odd = String.fromCodePoint(present(text.codePointAt(at)));
     fail(at, at + odd.length, `found '${odd}', which is not part of the notation`);
   }
   push('end', text.length, text.length);
@@ -74,7 +75,7 @@ export function lex(text: string): Token[] {
 function readUnit(text: string, at: number): { name: string; end: number } | undefined {
   const found = match(UNIT, text, at);
   if (found === null) return undefined;
-  let name = found[1]!;
+  let name = present(found[1]);
   let end = at + found[0].length;
   if (name.includes('/') && /[A-Za-z0-9_]/.test(text[end] ?? '')) {
     if (name === '1/s') return undefined;

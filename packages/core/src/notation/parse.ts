@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { type Fault, FaultError, fail } from './fault.js';
 import { lex, type Token } from './lex.js';
 import type { Arithmetic, Comparison, EffectSyntax, Syntax } from './syntax.js';
@@ -121,7 +122,7 @@ class Parser {
       this.next();
       parts.push(operand());
     }
-    return { kind: 'logic', op, parts, start: first.start, end: parts[parts.length - 1]!.end };
+    return { kind: 'logic', op, parts, start: first.start, end: present(parts[parts.length - 1]).end };
   }
 
   private lasting(): Syntax {
@@ -240,8 +241,8 @@ class Parser {
     return { kind: 'call', name: name.text, args, start: name.start, end: close.end };
   }
 
-  private peek = (): Token => this.tokens[this.at]!;
-  private next = (): Token => this.tokens[this.at++]!;
+  private peek = (): Token => present(this.tokens[this.at]);
+  private next = (): Token => present(this.tokens[this.at++]);
   private isWord = (...words: string[]): boolean =>
     this.peek().kind === 'word' && words.includes(this.peek().text);
   private isSymbol = (...symbols: string[]): boolean =>

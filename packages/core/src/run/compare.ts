@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import type { Trace } from './trace.js';
 
 /** Where two runs part: the first tick that differs, and what is different there, one plain line each. */
@@ -20,15 +21,18 @@ export function partingOf(a: Trace, b: Trace): Parting | undefined {
 }
 
 function differences(a: Trace, b: Trace, tick: number): string[] {
-  const [one, other] = [a.records[tick]!, b.records[tick]!];
+  const [one, other] = [present(a.records[tick]), present(b.records[tick])];
   const { machine } = a;
   const said = (name: string, x: number, y: number, unit: string): string[] =>
     Object.is(x, y) || x === y ? [] : [`${name}: ${number(x)}${unit} and ${number(y)}${unit}`];
-  const state = (trace: Trace, leaf: number): string => trace.machine.states[leaf]!.name;
+  const state = (trace: Trace, leaf: number): string => present(trace.machine.states[leaf]).name;
   return [
     ...machine.controls.flatMap((c, i) => said(c.name, one.input[i] ?? 0, other.input[i] ?? 0, '')),
     ...machine.lanes.flatMap((lane, i) => {
-      const [mine, theirs] = [state(a, one.leaves[i]!), state(b, other.leaves[i] ?? one.leaves[i]!)];
+      const [mine, theirs] = [
+        state(a, present(one.leaves[i])),
+        state(b, other.leaves[i] ?? present(one.leaves[i])),
+      ];
       return mine === theirs ? [] : [`${lane.name}: ${mine} and ${theirs}`];
     }),
     ...said('x', one.body.x, other.body.x, ' m'),

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import Papa from 'papaparse';
 import { type Diagnostic, didYouMean } from '../model/index.js';
 import type { Machine } from '../machine/index.js';
@@ -50,13 +51,13 @@ export function readInputsCsv(
     const input = names.map(() => 0);
     row.slice(0, header.length).forEach((cell, i) => {
       const value = cell.trim() === '' ? NaN : Number(cell);
-      const control = columns[i]!;
+      const control = present(columns[i]);
       if (Number.isNaN(value)) fault(line, i + 1, `found '${cell}', expected a number`);
       else if (control < 0) {
-        if (header[i]!.trim() === 'tick' && value !== tick)
+        if (present(header[i]).trim() === 'tick' && value !== tick)
           fault(line, i + 1, `found tick ${cell.trim()}, expected ${tick}`);
       } else {
-        const { kind } = machine.controls[control]!;
+        const { kind } = present(machine.controls[control]);
         const wrong = value === 0 ? undefined : wrongValue(kind, value);
         const expected = kind === 'button' ? '0 or 1' : wrong;
         if (wrong !== undefined)
@@ -87,9 +88,9 @@ export function traceCsv({ machine, records }: Trace): string {
       r.tick,
       (r.tick + 1) / machine.rate,
       ...r.input,
-      ...r.leaves.map((leaf) => machine.states[leaf]!.name),
+      ...r.leaves.map((leaf) => present(machine.states[leaf]).name),
       ...[r.body.x, r.body.y, r.body.vx, r.body.vy, r.facing],
-      machine.stances[r.stance]!.name,
+      present(machine.stances[r.stance]).name,
       Number(r.grounded),
       ...r.variables,
       ...r.timers.map((t) => Math.max(0, t)),

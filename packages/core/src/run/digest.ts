@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { lower, type Machine, place, startFast, step } from '../machine/index.js';
 import type { World } from '../world/index.js';
 import type { Trace } from './trace.js';
@@ -37,8 +38,9 @@ export function fastDigest(
   ];
   for (const input of inputs) {
     step(fast, s, input);
-    for (const i of [place.X, place.Y, place.VX, place.VY, place.FACING, place.STANCE]) digest.add(s[i]!);
-    for (const [from, count] of lists) for (let i = 0; i < count; i++) digest.add(s[from + i]!);
+    for (const i of [place.X, place.Y, place.VX, place.VY, place.FACING, place.STANCE])
+      digest.add(present(s[i]));
+    for (const [from, count] of lists) for (let i = 0; i < count; i++) digest.add(present(s[from + i]));
   }
   return digest.text();
 }

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { type Diagnostic, diagnosticAt, type Path } from '../model/index.js';
 import { type Machine, remember, scopeOf, startOfMemory } from '../machine/index.js';
 import {
@@ -128,11 +129,11 @@ export function watchExpectations(
   }));
   return {
     see(tick, now) {
-      for (let i = 0; i < machine.facts.refs.length; i++) seen[i] = now[i]!;
+      for (let i = 0; i < machine.facts.refs.length; i++) seen[i] = present(now[i]);
       counts = remember(memories, counts, seen);
       list.forEach((e, i) => {
         if (tick < e.from || tick > e.to) return;
-        const state = states[i]!;
+        const state = present(states[i]);
         state.last = tick;
         if (e.mode === 'peak' || e.mode === 'lowest') {
           const value = evaluate(e.expression, seen);
@@ -144,10 +145,11 @@ export function watchExpectations(
     },
     results: () =>
       list.map((e, i): ExpectationResult => {
-        const state = states[i]!;
+        const state = present(states[i]);
         const reached = state.last === e.to;
         if (e.bound !== undefined) {
-          const scale = (v: number): number => (e.bound!.rate === undefined ? v : toTicks(v, e.bound!.rate));
+          const { rate } = e.bound;
+          const scale = (v: number): number => (rate === undefined ? v : toTicks(v, rate));
           const passed =
             state.last >= 0 && compare(e.bound.op, scale(state.extreme), scale(e.bound.value)) !== 0;
           return {

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { STILL } from '../tolerances.js';
 import type { TickRecord, Trace } from './trace.js';
 
@@ -44,7 +45,7 @@ export function measure(trace: Trace): Measures {
     between: Object.fromEntries(
       machine.cooldowns.map(({ name }, i) => [
         name,
-        shortestBetween(records, (r) => r.charges[i]!) * machine.dt,
+        shortestBetween(records, (r) => present(r.charges[i])) * machine.dt,
       ]),
     ),
   };
@@ -63,15 +64,15 @@ export function measure(trace: Trace): Measures {
     result.longestAirtime = Math.max(result.longestAirtime, air * machine.dt);
     const way = Math.sqrt((body.x - before.x) ** 2 + (body.y - before.y) ** 2);
     for (const { index } of leaves) {
-      stay[index] = active.includes(index) ? stay[index]! + way : 0;
-      along[index] = Math.max(along[index]!, stay[index]!);
+      stay[index] = active.includes(index) ? present(stay[index]) + way : 0;
+      along[index] = Math.max(present(along[index]), present(stay[index]));
     }
-    for (const leaf of active) timeIn[leaf]!++;
+    for (const leaf of active) timeIn[leaf] = present(timeIn[leaf]) + 1;
     before = body;
   }
   for (const { name, index } of leaves) {
-    result.timeIn[name] = timeIn[index]! * machine.dt;
-    result.along[name] = along[index]!;
+    result.timeIn[name] = present(timeIn[index]) * machine.dt;
+    result.along[name] = present(along[index]);
   }
   return result;
 }

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { type Fast, place, startFast, step, type Taken, writesOf } from '../machine/index.js';
 import { contactList, contactsAt } from '../world/index.js';
 import type { TickRecord } from './trace.js';
@@ -21,14 +22,14 @@ export function recordsFast(
     const leavesBefore = list(layout.leaves, lanes);
     const lastBefore = list(layout.last, machine.states.length);
     step(fast, s, input);
-    const [x, y] = [s[place.X]!, s[place.Y]!];
-    const stance = s[place.STANCE]!;
+    const [x, y] = [present(s[place.X]), present(s[place.Y])];
+    const stance = present(s[place.STANCE]);
     return {
       tick,
-      body: { x, y, vx: s[place.VX]!, vy: s[place.VY]! },
+      body: { x, y, vx: present(s[place.VX]), vy: present(s[place.VY]) },
       facing: s[place.FACING] === 1 ? 1 : -1,
       stance,
-      wanted: s[place.WANTED]!,
+      wanted: present(s[place.WANTED]),
       contacts: contactList(contactsAt(world, stance, x, y)),
       grounded: s[place.GROUND] === 1,
       leavesBefore,
@@ -39,7 +40,10 @@ export function recordsFast(
       timers: list(layout.timers, machine.timers.length),
       charges: list(layout.charges, machine.cooldowns.length),
       anchors: layout.anchors.flatMap((from) =>
-        Array.from({ length: s[from]! }, (_, i) => ({ x: s[from + 1 + 3 * i]!, y: s[from + 2 + 3 * i]! })),
+        Array.from({ length: present(s[from]) }, (_, i) => ({
+          x: present(s[from + 1 + 3 * i]),
+          y: present(s[from + 2 + 3 * i]),
+        })),
       ),
       facts: fast.facts.slice(0, machine.facts.refs.length),
       taken: takenOf(fast),
@@ -52,15 +56,15 @@ export function recordsFast(
 const takenOf = ({ machine, taken, takenCount }: Fast): Taken[] =>
   Array.from({ length: takenCount }, (_, i) => {
     const [lane, crossing, from, to] = taken.slice(4 * i, 4 * i + 4) as [number, number, number, number];
-    return { lane, crossing: machine.lanes[lane]!.crossings[crossing]!, from, to };
+    return { lane, crossing: present(present(machine.lanes[lane]).crossings[crossing]), from, to };
   });
 
 function tiesOf({ tied, tiedCount }: Fast): TickRecord['ties'] {
   const ties: TickRecord['ties'] = [];
   for (let i = 0; i < tiedCount; i += 2) {
     const last = ties[ties.length - 1];
-    if (last?.lane === tied[i]) last!.crossings.push(tied[i + 1]!);
-    else ties.push({ lane: tied[i]!, crossings: [tied[i + 1]!] });
+    if (last?.lane === tied[i]) present(last).crossings.push(present(tied[i + 1]));
+    else ties.push({ lane: present(tied[i]), crossings: [present(tied[i + 1])] });
   }
   return ties;
 }

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import type { Machine, Situation } from '../machine/index.js';
 import type { World } from '../world/index.js';
 import { createPlayer } from './player.js';
@@ -74,7 +75,7 @@ export function playOn(
   const from = usable?.saves[save];
   const player = createPlayer(machine, world, at, {
     ...(from === undefined ? {} : { from }),
-    ...(sees ? { observe: (_tick, facts) => run.seen!.push(facts.slice()) } : {}),
+    ...(sees ? { observe: (_tick, facts) => present(run.seen).push(facts.slice()) } : {}),
   });
   for (const input of inputs.slice(same)) {
     if (player.situation.tick % EVERY === 0) run.saves.push(structuredClone(player.situation));
@@ -92,6 +93,7 @@ export function playOn(
 function ticksAlike(kept: KeptRun, inputs: readonly (readonly number[])[]): number {
   const most = Math.min(kept.trace.records.length, inputs.length);
   let tick = 0;
-  while (tick < most && inputs[tick]!.every((value, c) => value === kept.inputs[tick]![c])) tick++;
+  while (tick < most && present(inputs[tick]).every((value, c) => value === present(kept.inputs[tick])[c]))
+    tick++;
   return tick;
 }

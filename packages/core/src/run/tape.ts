@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import {
   type Diagnostic,
   diagnosticAt,
@@ -73,7 +74,7 @@ export function readTape(text: string): { tape?: Tape; file?: TapeFile; diagnost
   const tape: Tape = {
     name: file.name,
     course: file.course,
-    start: file.at === undefined ? { spawn: file.spawn! } : placeOf(file.at),
+    start: file.at === undefined ? { spawn: present(file.spawn) } : placeOf(file.at),
     facing: file.facing === undefined ? undefined : file.facing === 'left' ? -1 : 1,
     rate: file.tickRate,
     ticks: file.ticks,
@@ -170,9 +171,9 @@ export function tapeInputs(tape: Tape, machine: Machine): number[][] {
     const values = valuesOf(tape, control.name);
     if (control.kind === 'button') return heldAt(pressesAt(stretchesOf(values), ratio), length);
     const at = (n: number): number => Math.min(tape.ticks - 1, Math.floor(n / ratio + GRID_SLACK));
-    return Float64Array.from({ length }, (_, n) => values[at(n)]!);
+    return Float64Array.from({ length }, (_, n) => present(values[at(n)]));
   });
-  return Array.from({ length }, (_, n) => own.map((values) => values[n]!));
+  return Array.from({ length }, (_, n) => own.map((values) => present(values[n])));
 }
 
 /** What a tape holds a control at, tick by tick of its own grid. */
@@ -239,10 +240,10 @@ export function tooLowFor(tape: Tape, machine: Machine): Diagnostic[] {
     if (control.kind !== 'button') return [];
     const presses = stretchesOf(valuesOf(tape, control.name));
     const late = pressesAt(presses, ratio).findIndex(
-      ({ from }, i) => from >= length || from > firstTick(presses[i]!.from, ratio) + LATE,
+      ({ from }, i) => from >= length || from > firstTick(present(presses[i]).from, ratio) + LATE,
     );
     if (late < 0) return [];
-    const message = `at ${machine.rate} ticks per second there is no room for each press of '${control.name}': the one at tick ${presses[late]!.from} comes late`;
+    const message = `at ${machine.rate} ticks per second there is no room for each press of '${control.name}': the one at tick ${present(presses[late]).from} comes late`;
     return [diagnosticAt(tape.source, ['inputs', control.name], message, { key: true, severity: 'warning' })];
   });
 }

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { chainOf, levelOf } from '../machine/index.js';
 import { explain, holds, type Term } from '../notation/index.js';
 import type { Trace } from './trace.js';
@@ -13,12 +14,12 @@ export interface Opening {
 /** Searches a run, back and on from a tick, for when a crossing of a lane was open in a state that it leaves. */
 export function whenOpen(trace: Trace, lane: number, index: number, tick: number): Opening {
   const { machine, records } = trace;
-  const crossing = machine.lanes[lane]!.crossings[index]!;
+  const crossing = present(present(machine.lanes[lane]).crossings[index]);
   const leaves = (leaf: number): boolean => levelOf(machine, crossing, leaf, chainOf(machine, leaf)) >= 0;
   const found: Opening = { before: undefined, after: undefined, nearest: undefined };
   let least = Infinity;
   for (const { tick: at, leavesBefore, facts } of records) {
-    if (!leaves(leavesBefore[lane]!)) continue;
+    if (!leaves(present(leavesBefore[lane]))) continue;
     if (crossing.when === undefined || holds(crossing.when, facts)) {
       if (at < tick) found.before = at;
       else if (at > tick) found.after ??= at;

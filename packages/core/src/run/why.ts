@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import {
   anchorShift,
   authorText,
@@ -56,19 +57,19 @@ export interface Account {
 /** Why a tick of a run went as it did. The tick must be one of the trace's. */
 export function why(trace: Trace, world: World, tick: number): Account {
   const { machine, records } = trace;
-  const record = records[tick]!;
+  const record = present(records[tick]);
   // Where a mover was then decides what room there was.
   placeMovers(world, tick * machine.dt);
-  const name = (state: number): string => machine.states[state]!.name;
+  const name = (state: number): string => present(machine.states[state]).name;
   const lanes = machine.lanes.map((lane, i): LaneAccount => {
-    const before = record.leavesBefore[i]!;
+    const before = present(record.leavesBefore[i]);
     const choices = decide(machine, before, record.facts, record.lastBefore);
     const taken = choices.find((c) => c.verdict === 'taken');
     return {
       lane: lane.name,
       before: name(before),
-      after: name(record.leaves[i]!),
-      ticks: Math.round(record.facts[slotOf(machine.facts, 'elapsed', name(before))]! * machine.rate),
+      after: name(present(record.leaves[i])),
+      ticks: Math.round(present(record.facts[slotOf(machine.facts, 'elapsed', name(before))]) * machine.rate),
       crossings: choices.map((choice): CrossingAccount => {
         const { crossing, verdict, stance } = choice;
         const missing =
@@ -96,11 +97,13 @@ function remarkOn(
 ): string | undefined {
   switch (choice.verdict) {
     case 'noRoom':
-      return `Open, but ${machine.stances[choice.stance]!.name} does not fit: ${((missing ?? 0) * 100).toFixed(0)} cm short.`;
+      return `Open, but ${present(machine.stances[choice.stance]).name} does not fit: ${((missing ?? 0) * 100).toFixed(0)} cm short.`;
     case 'locked':
       return 'Its ability is locked.';
     case 'lost':
-      return takenTo === undefined ? undefined : `Open, but ${machine.states[takenTo]!.name} came first.`;
+      return takenTo === undefined
+        ? undefined
+        : `Open, but ${present(machine.states[takenTo]).name} came first.`;
     default:
       return undefined;
   }
@@ -114,7 +117,7 @@ function headroomMissing(
   record: TickRecord,
   stance: number,
 ): number {
-  const fact = (name: 'x' | 'y'): number => record.facts[slotOf(machine.facts, name)]!;
+  const fact = (name: 'x' | 'y'): number => present(record.facts[slotOf(machine.facts, name)]);
   const old = records[record.tick - 1]?.stance ?? record.stance;
   return missingRoom(world, stance, fact('x'), fact('y') + anchorShift(machine, old, stance));
 }
@@ -125,7 +128,7 @@ function dated(records: readonly TickRecord[], tick: number, guard: Expression):
     since: sinceWhen(records, tick, expression, term.value),
     parts: parts.map(date),
   });
-  return date(explain(guard, records[tick]!.facts));
+  return date(explain(guard, present(records[tick]).facts));
 }
 
 /** The first tick of the stretch up to `tick` in which a truth value stayed what it is. */
@@ -136,7 +139,7 @@ export function sinceWhen(
   value: number,
 ): number {
   let since = tick;
-  while (since > 0 && evaluate(e, records[since - 1]!.facts) === value) since--;
+  while (since > 0 && evaluate(e, present(records[since - 1]).facts) === value) since--;
   return since;
 }
 

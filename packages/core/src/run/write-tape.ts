@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import type { Machine } from '../machine/index.js';
 import { printSpan, type Tape } from './tape.js';
 
@@ -45,7 +46,7 @@ export function tapeText(machine: Machine, parts: TapeParts): string {
 export function spansOf(values: readonly number[]): string[] {
   const spans: string[] = [];
   for (let t = 0; t < values.length;) {
-    const value = values[t]!;
+    const value = present(values[t]);
     let to = t + 1;
     while (to < values.length && values[to] === value) to++;
     if (value !== 0) spans.push(printSpan({ from: t, length: to - t, value }));

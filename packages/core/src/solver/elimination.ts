@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { ELIMINATION } from '../tolerances.js';
 
 /**
@@ -32,8 +33,8 @@ export function feasible(
     const key = cheapest(left);
     if (key === undefined) break;
     const about = left.filter((c) => c.terms.has(key));
-    const above = about.filter((c) => c.terms.get(key)! > 0);
-    const below = about.filter((c) => c.terms.get(key)! < 0);
+    const above = about.filter((c) => present(c.terms.get(key)) > 0);
+    const below = about.filter((c) => present(c.terms.get(key)) < 0);
     const next = left.filter((c) => !c.terms.has(key));
     if (next.length + above.length * below.length > MOST) return new Map();
     for (const a of above) for (const b of below) next.push(combined(a, b, key));
@@ -67,8 +68,8 @@ function cheapest(constraints: readonly Constraint[]): string | undefined {
 }
 
 function combined(above: Constraint, below: Constraint, key: string): Constraint {
-  const a = above.terms.get(key)!;
-  const b = -below.terms.get(key)!;
+  const a = present(above.terms.get(key));
+  const b = -present(below.terms.get(key));
   const terms = new Map<string, number>();
   for (const [k, scale] of above.terms) if (k !== key) terms.set(k, scale / a);
   for (const [k, scale] of below.terms) {
@@ -105,7 +106,7 @@ function solutionOf(
     for (const { terms, value, strict } of about) {
       let rest = value;
       for (const [k, scale] of terms) if (k !== key) rest -= scale * (values.get(k) ?? 0);
-      const scale = terms.get(key)!;
+      const scale = present(terms.get(key));
       const limit = rest / scale;
       if (scale > 0 && (limit < high || (limit === high && strict))) [high, highOpen] = [limit, strict];
       if (scale < 0 && (limit > low || (limit === low && strict))) [low, lowOpen] = [limit, strict];

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import { chainOf, leafFrom, type Machine, refOf } from '../machine/index.js';
 import type { FactName } from '../notation/index.js';
 import { LARGEST } from '../tolerances.js';
@@ -62,7 +63,7 @@ function lawOfThing(machine: Machine, fact: FactName, of: string, value: boolean
 const beginsAtRest = (machine: Machine): boolean =>
   !machine.lanes.some((lane) =>
     chainOf(machine, leafFrom(machine, lane.initial)).some((s) =>
-      machine.states[s]!.enter.some((e) => e.kind === 'velocity' && e.channel === 'vy'),
+      present(machine.states[s]).enter.some((e) => e.kind === 'velocity' && e.channel === 'vy'),
     ),
   );
 
@@ -90,13 +91,13 @@ const LAWS_OF_NOT: Partial<Record<FactName, Formula[]>> = {
 
 /** Being in a state is being in its groups and in no other state of its lane. */
 function statesExcluded(machine: Machine, name: string): Formula[] {
-  const state = machine.states.find((s) => s.name === name)!;
+  const state = present(machine.states.find((s) => s.name === name));
   const chain = chainOf(machine, state.index);
-  return machine.lanes[state.lane]!.states.flatMap((other): Formula[] => {
+  return present(machine.lanes[state.lane]).states.flatMap((other): Formula[] => {
     if (other === state.index) return [];
-    if (chain.includes(other)) return [truthOf('in', machine.states[other]!.name)];
+    if (chain.includes(other)) return [truthOf('in', present(machine.states[other]).name)];
     if (chainOf(machine, other).includes(state.index)) return [];
-    return [truthOf('in', machine.states[other]!.name, false)];
+    return [truthOf('in', present(machine.states[other]).name, false)];
   });
 }
 
@@ -135,11 +136,11 @@ export function domainOf(machine: Machine, key: string): Range {
     case 'left':
       return range(0, Infinity, true);
     case 'charges':
-      return range(0, machine.cooldowns.find((c) => c.name === ref.of)!.charges, true);
+      return range(0, present(machine.cooldowns.find((c) => c.name === ref.of)).charges, true);
     case 'distance':
-      return range(0, machine.probes.find((p) => p.name === ref.of)!.reach, false);
+      return range(0, present(machine.probes.find((p) => p.name === ref.of)).reach, false);
     case 'variable': {
-      const { kind, max } = machine.variables.find((v) => v.name === ref.of)!;
+      const { kind, max } = present(machine.variables.find((v) => v.name === ref.of));
       return kind === 'count' ? range(0, max, true) : range(-LARGEST, LARGEST, false);
     }
     case 'vx':

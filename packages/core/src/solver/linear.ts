@@ -73,8 +73,8 @@ export function linearOf(e: Expression, opaque: Opaque[]): Linear {
     }
     case 'function': {
       if (e.name !== 'lerp') return asOpaque(e, opaque);
-      const [a, b, share] = e.args.map((arg) => linearOf(arg, opaque));
-      return share!.terms.size > 0 ? asOpaque(e, opaque) : sum(a!, scaled(sum(b!, a!, -1), share!.offset), 1);
+      const [a, b, share] = e.args.map((arg) => linearOf(arg, opaque)) as [Linear, Linear, Linear];
+      return share.terms.size > 0 ? asOpaque(e, opaque) : sum(a, scaled(sum(b, a, -1), share.offset), 1);
     }
     default:
       return asOpaque(e, opaque);

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import {
   type Comparison,
   type Expression,
@@ -65,7 +66,7 @@ export function boundOfSum(
   { terms, op, value, rounding }: Sum,
   isWhole: (key: string) => boolean,
 ): Bound | undefined {
-  const [key, scale] = [...terms][0]!;
+  const [key, scale] = present([...terms][0]);
   const s = Math.abs(scale);
   const limited = (limit: number): Bound =>
     scale > 0
@@ -166,7 +167,7 @@ function compared(left: Expression, right: Expression, op: Comparison): Formula 
   const parts = [direct, ...opaque.map(knownOf)];
   if (sides.some((side) => side.rounding.steps > 0)) {
     const exact = sides.map((side, i) => asRounded(side, i === 0 ? left : right, parts));
-    parts.push(against(difference(exact[0]!, exact[1]!), op));
+    parts.push(against(difference(present(exact[0]), present(exact[1])), op));
   }
   return parts.length === 1 ? direct : all(...parts);
 }
@@ -236,13 +237,13 @@ function knownOf({ key, expression: e }: Opaque): Formula {
     return textOf(e.left) === textOf(e.right) ? bound(key, '>=', 0) : FREE;
   if (e.kind === 'fact') return CLOCKS.includes(e.ref.fact) ? bound(key, '>=', 0) : FREE;
   if (e.kind !== 'function') return FREE;
-  const [first, ...others] = e.args;
-  const against0 = (op: Comparison): Formula => compared(first!, ZERO(first!), op);
+  const first = present(e.args[0]);
+  const against0 = (op: Comparison): Formula => compared(first, ZERO(first), op);
   switch (e.name) {
     case 'abs':
       return some(
-        all(against0('>='), is(first!)),
-        all(against0('<'), is({ kind: 'negate', of: first!, dimension: e.dimension, syntax: e.syntax })),
+        all(against0('>='), is(first)),
+        all(against0('<'), is({ kind: 'negate', of: first, dimension: e.dimension, syntax: e.syntax })),
       );
     case 'sign':
       return some(
@@ -256,12 +257,13 @@ function knownOf({ key, expression: e }: Opaque): Formula {
       return all(...e.args.map((arg) => is(arg, op)), some(...e.args.map((arg) => is(arg))));
     }
     case 'clamp': {
-      const [low, high] = others;
+      const low = present(e.args[1]);
+      const high = present(e.args[2]);
       // Held below the higher bound first, then above the lower one, which wins where they cross.
       return some(
-        all(is(low!), some(compared(first!, low!, '<='), compared(high!, low!, '<='))),
-        all(is(high!), compared(first!, high!, '>='), compared(high!, low!, '>=')),
-        all(is(first!), compared(first!, high!, '<='), compared(first!, low!, '>=')),
+        all(is(low), some(compared(first, low, '<='), compared(high, low, '<='))),
+        all(is(high), compared(first, high, '>='), compared(high, low, '>=')),
+        all(is(first), compared(first, high, '<='), compared(first, low, '>=')),
       );
     }
     case 'sqrt':

@@ -1,3 +1,4 @@
+import { present } from '../present.js';
 import type { Machine } from '../machine/index.js';
 import { between, type Constraint, feasible } from './elimination.js';
 import { consequences, domainOf, type Range } from './laws.js';
@@ -90,7 +91,7 @@ function search(machine: Machine, formulas: readonly Formula[]): Assumptions | '
         if (settled.includes(true)) continue;
         const left = parts.filter((_, i) => settled[i] === undefined);
         if (left.length === 0) return undefined;
-        if (left.length === 1) queue.push(left[0]!);
+        if (left.length === 1) queue.push(present(left[0]));
         else open.push(left);
       }
       choices = open;

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { type Control, leafFrom, type Machine, type State } from '../../machine/index.js';
 import { controlsOf } from '../../scout/index.js';
 import { type Finding, told } from '../sentences/finding.js';
@@ -13,10 +14,11 @@ export function sharedKeys(machine: Machine): Finding[] {
       const key = keysOf(a).find((name) => keysOf(b).includes(name));
       if (key === undefined) return [];
       const listens = (control: number) => (s: State) =>
-        s.members.length === 0 && matter[s.index]!.includes(control);
+        s.members.length === 0 && present(matter[s.index]).includes(control);
       const [ofA, ofB] = [machine.states.filter(listens(i)), machine.states.filter(listens(i + 1 + k))];
       const both = ofA.find((s) => ofB.includes(s));
-      const first = (s: State): boolean => leafFrom(machine, machine.lanes[s.lane]!.initial) === s.index;
+      const first = (s: State): boolean =>
+        leafFrom(machine, present(machine.lanes[s.lane]).initial) === s.index;
       const apart = (list: readonly State[], other: State | undefined): State | undefined =>
         list.find((s) => first(s) && s.lane !== other?.lane) ?? list.find((s) => s.lane !== other?.lane);
       const one = both ?? apart(ofA, undefined);
@@ -27,7 +29,7 @@ export function sharedKeys(machine: Machine): Finding[] {
         told({
           code: 'AG3',
           certainty: isSure ? 'proved' : 'suspected',
-          lane: machine.lanes[other.lane]!.name,
+          lane: present(machine.lanes[other.lane]).name,
           state: other.name,
           crossing: null,
           path: b.path,

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { type Author, authorText, type Machine, pressesIn } from '../../machine/index.js';
 import type { Certainty } from '../catalogue/catalogue.js';
 import { type Finding, told } from '../sentences/finding.js';
@@ -11,24 +12,24 @@ export function tieFinding(
   indexes: readonly number[],
   certainty: Certainty,
 ): Finding {
-  const crossings = indexes.map((i) => machine.lanes[lane]!.crossings[i]!);
-  const [first] = crossings;
+  const crossings = indexes.map((i) => present(present(machine.lanes[lane]).crossings[i]));
+  const first = present(crossings[0]);
   const places = crossings.map((c) => ({
     index: c.index,
-    to: machine.states[c.to]!.name,
+    to: present(machine.states[c.to]).name,
     when: guardOrNull(c),
   }));
   return told({
     code: 'AG1',
     certainty,
-    lane: machine.lanes[lane]!.name,
+    lane: present(machine.lanes[lane]).name,
     state,
-    crossing: { from: state, to: places[0]!.to, index: first!.index },
-    path: first!.path,
+    crossing: { from: state, to: present(places[0]).to, index: first.index },
+    path: first.path,
     witness: null,
     evidence: {
       crossings: places,
-      rank: first!.rank,
+      rank: first.rank,
       press: sharedPress(crossings.map((c) => (c.when === undefined ? [] : pressesIn(c.when)))) ?? null,
     },
   });
@@ -42,7 +43,7 @@ function sharedPress(presses: readonly string[][]): string | undefined {
 /** One of two writes of a channel, as evidence. */
 export const writeEvidence = (machine: Machine, author: Author, value: string) => ({
   by: authorText(machine, author),
-  state: author.state < 0 ? '' : machine.states[author.state]!.name,
-  lane: author.lane < 0 ? '' : machine.lanes[author.lane]!.name,
+  state: author.state < 0 ? '' : present(machine.states[author.state]).name,
+  lane: author.lane < 0 ? '' : present(machine.lanes[author.lane]).name,
   value,
 });

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { type Crossing, leavesOf, levelOf, chainOf, type Machine, type State } from '../../machine/index.js';
 import { type Expression, print } from '../../notation/index.js';
 import type { Constant } from './constants.js';
@@ -13,14 +14,16 @@ export interface Shut {
 
 /** The leaves from which a crossing can be taken at all. */
 export const sourcesOf = (machine: Machine, crossing: Crossing): number[] =>
-  machine.lanes[crossing.lane]!.states.filter(
-    (s) => machine.states[s]!.members.length === 0 && levelOf(machine, crossing, s, chainOf(machine, s)) >= 0,
+  present(machine.lanes[crossing.lane]).states.filter(
+    (s) =>
+      present(machine.states[s]).members.length === 0 &&
+      levelOf(machine, crossing, s, chainOf(machine, s)) >= 0,
   );
 
 /** The leaves that a crossing can lead into. */
 export function targetsOf(machine: Machine, crossing: Crossing): number[] {
   const enter = (state: number): number[] => {
-    const { members, initial, resumes } = machine.states[state]!;
+    const { members, initial, resumes } = present(machine.states[state]);
     if (members.length === 0) return [state];
     return resumes ? leavesOf(machine, state) : enter(initial);
   };
@@ -36,18 +39,21 @@ export function shutGuard(
   const sources = sourcesOf(machine, crossing);
   if (sources.length === 0) return undefined;
   // A passing state is left on the facts of the tick that entered it: those are of the state before.
-  const passing = sources.some((s) => machine.states[s]!.passing);
+  const passing = sources.some((s) => present(machine.states[s]).passing);
   const inOne: Formula = passing
     ? { kind: 'free' }
-    : { kind: 'or', parts: sources.map((s) => truthOf('in', machine.states[s]!.name)) };
+    : { kind: 'or', parts: sources.map((s) => truthOf('in', present(machine.states[s]).name)) };
   const targets = targetsOf(machine, crossing);
-  const abilities = [crossing.ability, targets.length === 1 ? machine.states[targets[0]!]!.ability : -1];
+  const abilities = [
+    crossing.ability,
+    targets.length === 1 ? present(machine.states[present(targets[0])]).ability : -1,
+  ];
   const assertions: Assertion<{ term?: string; because?: ConstantRef }>[] = [
     { formula: inOne, about: {} },
     ...constants.map((c) => ({ formula: c.formula, about: { because: c.because } })),
     ...abilities
       .filter((a) => a >= 0)
-      .map((a) => ({ formula: truthOf('unlocked', machine.abilities[a]!.name), about: {} })),
+      .map((a) => ({ formula: truthOf('unlocked', present(machine.abilities[a]).name), about: {} })),
     ...conjuncts(crossing.when).map((e) => ({ formula: formulaOf(e), about: { term: print(e.syntax) } })),
   ];
   const core = contradiction(machine, assertions);
@@ -75,7 +81,7 @@ export function isFree(machine: Machine, crossing: Crossing, roomy: readonly Sta
   return (
     crossing.ability < 0 &&
     targetsOf(machine, crossing).every((t) => {
-      const target = machine.states[t]!;
+      const target = present(machine.states[t]);
       if (target.ability >= 0) return false;
       if (target.stance < 0 || target.ifBlocked === 'wait') return true;
       return roomy.every((r) => r.stance === target.stance && r.ifBlocked === 'refuse');
@@ -98,11 +104,11 @@ export const waysOut = (machine: Machine, crossings: readonly Crossing[], leaf: 
 
 /** Where a crossing comes from, in words. */
 export const fromOf = (machine: Machine, c: Crossing): string =>
-  c.from.length === 0 ? 'everywhere' : c.from.map((s) => machine.states[s]!.name).join(', ');
+  c.from.length === 0 ? 'everywhere' : c.from.map((s) => present(machine.states[s]).name).join(', ');
 
 /** A crossing's place, as findings name it. */
 export const placeOf = (machine: Machine, c: Crossing): CrossingPlace => ({
   from: fromOf(machine, c),
-  to: machine.states[c.to]!.name,
+  to: present(machine.states[c.to]).name,
   index: c.index,
 });

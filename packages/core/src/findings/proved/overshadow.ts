@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { type Crossing, exitsOf, type Machine } from '../../machine/index.js';
 import type { Constant } from './constants.js';
 import { isFree, sourcesOf, targetsOf } from './guard.js';
@@ -30,10 +31,10 @@ function shadowAt(
   constants: readonly Constant[],
 ): Crossing[] | undefined {
   const exits = exitsAt(machine, leaf);
-  const roomy = targetsOf(machine, crossing).map((t) => machine.states[t]!);
+  const roomy = targetsOf(machine, crossing).map((t) => present(machine.states[t]));
   const earlier = exits.slice(0, exits.indexOf(crossing)).filter((e) => isFree(machine, e, roomy));
   if (earlier.length === 0) return undefined;
-  const state = machine.states[leaf]!;
+  const state = present(machine.states[leaf]);
   // A passing state is left on the facts of the tick that entered it: those are of the state before.
   const inState: Formula = state.passing ? { kind: 'free' } : truthOf('in', state.name);
   const assertions: Assertion<Crossing | undefined>[] = [

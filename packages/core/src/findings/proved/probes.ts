@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { exitsOf, type Machine, type Probe, type Stance, type State } from '../../machine/index.js';
 import { type FactName, factsIn } from '../../notation/index.js';
 import { coreOf } from '../../world/index.js';
@@ -17,20 +18,21 @@ export function shortProbes(machine: Machine): Finding[] {
     );
     const stances = new Set(users.flatMap((s) => stancesIn(machine, s)));
     const user = users[0];
-    if (user === undefined || ![...stances].every((i) => covers(machine.stances[i]!, probe))) return [];
+    if (user === undefined || ![...stances].every((i) => covers(present(machine.stances[i]), probe)))
+      return [];
     const { name, x, y, reach, path } = probe;
     return [
       told({
         code: 'RK4',
         certainty: 'proved',
-        lane: machine.lanes[user.lane]!.name,
+        lane: present(machine.lanes[user.lane]).name,
         state: user.name,
         crossing: null,
         path,
         witness: null,
         evidence: {
           probe: name,
-          stances: [...new Set([...stances].map((i) => machine.stances[i]!.name))],
+          stances: [...new Set([...stances].map((i) => present(machine.stances[i]).name))],
           x,
           y,
           reach,

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { chainOf, type Crossing, leafFrom, type Machine } from '../../machine/index.js';
 import { print } from '../../notation/index.js';
 import { constantFacts } from './constants.js';
@@ -9,7 +10,7 @@ import { shadowOf } from './overshadow.js';
 /** What can be said without running anything: IN1, IN2, IN3, IN5, OUT1 and OUT2. Every answer is proved. */
 export function structuralFindings(machine: Machine): Finding[] {
   return machine.lanes.flatMap((lane) => {
-    const leaves = lane.states.filter((s) => machine.states[s]!.members.length === 0);
+    const leaves = lane.states.filter((s) => present(machine.states[s]).members.length === 0);
     const dead = new Map<Crossing, Hindrance>();
     for (const crossing of lane.crossings) {
       const hindrance = hindranceTo(machine, crossing);
@@ -28,7 +29,7 @@ export function structuralFindings(machine: Machine): Finding[] {
     const closed = new Set(entrances.map((f) => f.state));
     const sealed = new Set(exits.map((f) => f.state));
     const areAll = (names: ReadonlySet<string>, states: readonly number[]): boolean =>
-      states.every((s) => names.has(machine.states[s]!.name));
+      states.every((s) => names.has(present(machine.states[s]).name));
     const crossings = [...dead].filter(
       ([c]) => !areAll(closed, targetsOf(machine, c)) && !areAll(sealed, sourcesOf(machine, c)),
     );
@@ -47,7 +48,7 @@ function hindranceTo(machine: Machine, crossing: Crossing): Hindrance | undefine
   if (shut !== undefined) return { kind: 'shut', ...shut };
   const winners = shadowOf(machine, crossing, constants)?.map((w) => ({
     from: fromOf(machine, w),
-    to: machine.states[w.to]!.name,
+    to: present(machine.states[w.to]).name,
     rank: w.rank,
     when: guardOrNull(w),
   }));
@@ -66,8 +67,8 @@ const onePerFault = (findings: readonly Finding[]): Finding[] =>
 /** What the findings of a state that is proved something of have in common. */
 const ofState = (machine: Machine, leaf: number) => ({
   certainty: 'proved' as const,
-  lane: machine.lanes[machine.states[leaf]!.lane]!.name,
-  state: machine.states[leaf]!.name,
+  lane: present(machine.lanes[present(machine.states[leaf]).lane]).name,
+  state: present(machine.states[leaf]).name,
   witness: null,
 });
 
@@ -80,7 +81,7 @@ function entranceFindings(
   const of = ofState(machine, leaf);
   const [first] = crossings;
   if (first === undefined) {
-    const { path } = machine.states[leaf]!;
+    const { path } = present(machine.states[leaf]);
     return [told({ ...of, code: 'IN1', crossing: null, path, evidence: { ring: [] } })];
   }
   const ways = waysAmong(machine, crossings, dead);
@@ -109,7 +110,7 @@ function deadFinding(machine: Machine, crossing: Crossing, why: Hindrance): Find
   return told({
     code: 'IN5',
     certainty: 'proved',
-    lane: machine.lanes[crossing.lane]!.name,
+    lane: present(machine.lanes[crossing.lane]).name,
     state: place.to,
     crossing: place,
     path: crossing.path,
@@ -127,12 +128,12 @@ function exitFindings(
   crossings: readonly Crossing[],
   dead: ReadonlyMap<Crossing, Hindrance>,
 ): Finding[] {
-  if (chainOf(machine, leaf).some((s) => machine.states[s]!.final)) return [];
+  if (chainOf(machine, leaf).some((s) => present(machine.states[s]).final)) return [];
   const of = ofState(machine, leaf);
   const out = waysOut(machine, crossings, leaf);
   const [first] = out;
   if (first === undefined) {
-    const { path } = machine.states[leaf]!;
+    const { path } = present(machine.states[leaf]);
     return [told({ ...of, code: 'OUT1', crossing: null, path, evidence: {} })];
   }
   // One that loses to another still lets the lane leave: by that other one.

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { allEffects, type Crossing, type Machine } from '../../machine/index.js';
 import type { Path } from '../../model/index.js';
 import { type Expression, print, type SymbolKind, visit } from '../../notation/index.js';
@@ -132,7 +133,7 @@ function saidTwice(machine: Machine, crossing: Crossing): Finding[] {
     ),
   );
   if (found === undefined) return [];
-  const other = terms.find((t) => t !== found && implies(machine, t, found))!;
+  const other = present(terms.find((t) => t !== found && implies(machine, t, found)));
   return [
     told({
       ...ofCrossing(machine, crossing),
@@ -148,12 +149,12 @@ function deadBranches(machine: Machine, crossing: Crossing): Finding[] {
   if (crossing.when === undefined) return [];
   const sources = sourcesOf(machine, crossing);
   // A passing state is left on the facts of the state before it.
-  const isPassing = sources.some((s) => machine.states[s]!.passing);
+  const isPassing = sources.some((s) => present(machine.states[s]).passing);
   const given: Formula[] = [
     ...constantFacts(machine).map((c) => c.formula),
     ...(isPassing || sources.length === 0
       ? []
-      : [{ kind: 'or' as const, parts: sources.map((s) => truthOf('in', machine.states[s]!.name)) }]),
+      : [{ kind: 'or' as const, parts: sources.map((s) => truthOf('in', present(machine.states[s]).name)) }]),
   ];
   // A guard that cannot hold at all is told as such.
   if (!canHold(machine, [...given, formulaOf(crossing.when)])) return [];
@@ -179,7 +180,7 @@ function deadBranches(machine: Machine, crossing: Crossing): Finding[] {
 /** What findings at a crossing have in common. */
 function ofCrossing(machine: Machine, crossing: Crossing) {
   const place = placeOf(machine, crossing);
-  const lane = machine.lanes[crossing.lane]!.name;
+  const lane = present(machine.lanes[crossing.lane]).name;
   return { certainty: 'proved' as const, lane, state: place.to, crossing: place, witness: null };
 }
 
@@ -195,7 +196,7 @@ const withoutEffect = (machine: Machine): Finding[] =>
   machine.idle.map(({ field, because, path }) => {
     const state = machine.states.findLast((s) => s.path.every((step, i) => step === path[i]));
     const where = state?.name ?? path.slice(0, -1).join('.');
-    const lane = state === undefined ? '' : machine.lanes[state.lane]!.name;
+    const lane = state === undefined ? '' : present(machine.lanes[state.lane]).name;
     return told({
       ...BESIDE,
       code: 'TD8',

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { Crossing, Machine } from '../../machine/index.js';
 import { type Expression, factsIn, print, unitOf } from '../../notation/index.js';
 import type { ClosedWay } from '../catalogue/evidence.js';
@@ -111,7 +112,7 @@ function hindranceOf(machine: Machine, finding: Finding, ways: readonly ClosedWa
 const guardText = ({ when }: Crossing): string => (when === undefined ? 'always' : print(when.syntax));
 
 const consideredOf = (machine: Machine, crossing: Crossing) => ({
-  to: machine.states[crossing.to]!.name,
+  to: present(machine.states[crossing.to]).name,
   when: guardText(crossing),
   rank: crossing.rank,
 });
@@ -133,7 +134,7 @@ function lineOf(terms: readonly Expression[]): Drawing | undefined {
       fromOpen: true,
       toOpen: true,
     };
-    for (const { op, value } of bounds!) {
+    for (const { op, value } of present(bounds)) {
       const isOpen = op === '<' || op === '>';
       if (op === '<' || op === '<=') Object.assign(stretch, { to: value * scale, toOpen: isOpen });
       else Object.assign(stretch, { from: value * scale, fromOpen: isOpen });
@@ -155,7 +156,7 @@ function boundsOf(formula: Formula): Bound[] | undefined {
   if (formula.kind === 'bound') return [formula];
   if (formula.kind !== 'and') return undefined;
   const parts = formula.parts.map(boundsOf);
-  return parts.some((p) => p === undefined) ? undefined : parts.flatMap((p) => p!);
+  return parts.some((p) => p === undefined) ? undefined : parts.flatMap((p) => present(p));
 }
 
 /** What the terms of a guard wait for, of all that effects write. */

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { Change, Path } from '../../model/index.js';
 import { type Effect, leafFrom, type Machine, type State } from '../../machine/index.js';
 import { type Expression, formatValue, mapParts, print, type Syntax } from '../../notation/index.js';
@@ -42,7 +43,7 @@ export function repairsOf(machine: Machine, finding: Finding): Repair[] {
       if (crossing === undefined || lane === undefined) return [];
       const rank =
         finding.code === 'AG1' ? crossing.rank + 1 : Math.max(...lane.crossings.map((c) => c.rank)) + 1;
-      const to = machine.states[crossing.to]!.name;
+      const to = present(machine.states[crossing.to]).name;
       return change(crossing, `Raise the rank of the crossing to ${to} to ${rank}`, 'rank', rank);
     }
     case 'AG2': {
@@ -103,15 +104,17 @@ function asPress(when: Expression, control: string): string {
 
 /** The home of a state's lane, or where the lane begins. */
 function homeOf(machine: Machine, { lane }: State): State {
-  const { states, initial } = machine.lanes[lane]!;
-  const home = states.find((s) => machine.states[s]!.home && machine.states[s]!.members.length === 0);
-  return machine.states[home ?? leafFrom(machine, initial)]!;
+  const { states, initial } = present(machine.lanes[lane]);
+  const home = states.find(
+    (s) => present(machine.states[s]).home && present(machine.states[s]).members.length === 0,
+  );
+  return present(machine.states[home ?? leafFrom(machine, initial)]);
 }
 
 const textsOf = (effects: readonly Effect[]): string[] => effects.map((e) => e.text);
 
 const addedOnEntry = (state: State, effect: string): Repair => ({
-  title: `${effect[0]!.toUpperCase()}${effect.slice(1)} on entering ${state.name}`,
+  title: `${present(effect[0]).toUpperCase()}${effect.slice(1)} on entering ${state.name}`,
   changes: [{ path: [...state.path, 'enter'], value: [...textsOf(state.enter), effect] }],
 });
 

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { Machine } from '../../machine/index.js';
 import type { Scout, Sighting } from '../../scout/index.js';
 import type { Finding } from '../sentences/finding.js';
@@ -41,11 +42,11 @@ export function createCollection(
   return {
     findings,
     collect() {
-      for (; traps < sprung.length; traps++) add([sprungFinding(sprung[traps]!)]);
+      for (; traps < sprung.length; traps++) add([sprungFinding(present(sprung[traps]))]);
       scouts.forEach((scout, i) => {
-        for (const sighting of scout.sightingsFrom(seen[i]!)) {
+        for (const sighting of scout.sightingsFrom(present(seen[i]))) {
           look(scout, sighting);
-          seen[i]!++;
+          seen[i] = present(seen[i]) + 1;
         }
       });
     },

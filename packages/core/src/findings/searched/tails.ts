@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { Machine } from '../../machine/index.js';
 import type { Way } from '../../scout/index.js';
 
@@ -14,7 +15,7 @@ const PAUSE = 12;
 export function withTails(machine: Machine, { start, inputs }: Way): Way[] {
   const last = inputs[inputs.length - 1] ?? machine.controls.map(() => 0);
   const rest = machine.controls.map(() => 0);
-  const axes = last.map((value, c) => (machine.controls[c]!.kind === 'axis' ? value : 0));
+  const axes = last.map((value, c) => (present(machine.controls[c]).kind === 'axis' ? value : 0));
   const buttons = machine.controls.flatMap((c, i) => (c.kind === 'button' ? [i] : []));
   const ends = [last, rest, axes, ...buttons.map((b) => axes.with(b, 1))];
   const steering = machine.controls.findIndex((c) => c.kind === 'axis');

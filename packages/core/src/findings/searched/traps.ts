@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { chainOf, type Machine, slotOf, startFast, step } from '../../machine/index.js';
 import {
   createArena,
@@ -30,8 +31,8 @@ export function confirmTraps(scout: Scout, known: readonly Finding[]): Finding[]
   const { machine } = scout;
   const found: Finding[] = [];
   for (const { lane, leaf, way } of candidates(scout).slice(0, CANDIDATES)) {
-    const name = machine.states[leaf]!.name;
-    const laneName = machine.lanes[lane]!.name;
+    const name = present(machine.states[leaf]).name;
+    const laneName = present(machine.lanes[lane]).name;
     const isTold = [...known, ...found].some(
       (f) =>
         f.lane === laneName && f.state === name && f.code.startsWith('OUT') && f.certainty !== 'suspected',
@@ -56,11 +57,11 @@ function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
       else list.push(code);
     }
   return machine.lanes.flatMap(({ index: lane, states }) => {
-    if (states.filter((s) => machine.states[s]!.members.length === 0).length < 2) return [];
+    if (states.filter((s) => present(machine.states[s]).members.length === 0).length < 2) return [];
     const isLeft = new Set<number>();
     const queue: number[] = [];
     for (const [code, { leaves, next }] of spots) {
-      if (![...next].some((n) => spots.get(n)!.leaves[lane] !== leaves[lane])) continue;
+      if (![...next].some((n) => present(spots.get(n)).leaves[lane] !== leaves[lane])) continue;
       isLeft.add(code);
       queue.push(code);
     }
@@ -72,8 +73,8 @@ function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
         }
     const first = new Map<number, number>();
     for (const [code, { leaves, first: node }] of spots) {
-      const leaf = leaves[lane]!;
-      if (isLeft.has(code) || chainOf(machine, leaf).some((s) => machine.states[s]!.final)) continue;
+      const leaf = present(leaves[lane]);
+      if (isLeft.has(code) || chainOf(machine, leaf).some((s) => present(machine.states[s]).final)) continue;
       if (!first.has(leaf)) first.set(leaf, node);
     }
     return [...first].map(([leaf, node]) => ({ lane, leaf, way: scout.wayTo(node) }));
@@ -83,7 +84,7 @@ function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
 /** Tries everything from the end of a way; `out` when the state is left, the course is, or there was too much to try. */
 function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: boolean; situations: number } {
   const { fast, starts } = scout;
-  const s = startFast(fast, starts[way.start]!);
+  const s = startFast(fast, present(starts[way.start]));
   for (const input of way.inputs) step(fast, s, input);
   if (leafOf(fast, s, lane) !== leaf) return { out: true, situations: 0 };
   const arena = createArena(fast, 1, MOVES);
@@ -91,11 +92,11 @@ function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: b
   const kept = createKeySet();
   const queue = [{ situation: s.slice(), ticks: 0 }];
   for (let i = 0; i < queue.length; i++) {
-    const { situation, ticks } = queue[i]!;
+    const { situation, ticks } = present(queue[i]);
     for (let effort = 0; effort < EFFORTS; effort++) {
       arena.situation(0).set(situation);
       for (const outcome of expander.expand(0, i * EFFORTS + effort, [])) {
-        const held = outcome.took[0]!;
+        const held = present(outcome.took[0]);
         const hasLeftCourse = outcome.took[1] !== 0;
         if (hasLeftCourse || leafOf(fast, outcome.end, lane) !== leaf)
           return { out: true, situations: kept.size };
@@ -108,7 +109,7 @@ function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: b
           return { out: true, situations: kept.size };
         const { keys } = outcome;
         const later = Math.floor((ticks + held) / LATER);
-        if (!kept.add(mixed(keys[2 * held - 2]!, later) >>> 0, keys[2 * held - 1]!)) continue;
+        if (!kept.add(mixed(present(keys[2 * held - 2]), later) >>> 0, present(keys[2 * held - 1]))) continue;
         if (kept.size > MOST) return { out: true, situations: kept.size };
         if (ticks + held < HORIZON) queue.push({ situation: outcome.end.slice(), ticks: ticks + held });
       }
@@ -119,22 +120,22 @@ function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: b
 
 function trapFinding(scout: Scout, lane: number, leaf: number, way: Way, situations: number): Finding {
   const { machine, course } = scout;
-  const state = machine.states[leaf]!;
+  const state = present(machine.states[leaf]);
   const rest = machine.controls.map(() => 0);
   const inputs = [...way.inputs, ...Array.from({ length: 30 }, () => rest)];
   const records = replay(scout, way.start, inputs);
-  const last = records[records.length - 1]!;
+  const last = present(records[records.length - 1]);
   const stance = refusedFor(machine, leaf, last.facts);
   const tick = way.inputs.length;
   const at = { x: last.body.x, y: last.body.y, course: course.name, ticks: HORIZON, situations };
-  const exits = waysOut(machine, machine.lanes[lane]!.crossings, leaf).map((c) => ({
-    to: machine.states[c.to]!.name,
+  const exits = waysOut(machine, present(machine.lanes[lane]).crossings, leaf).map((c) => ({
+    to: present(machine.states[c.to]).name,
     when: guardOrNull(c),
   }));
   const tape = `${stance === undefined ? 'OUT3' : 'OUT6'} ${state.name}`;
   const of = {
     certainty: 'witnessed' as const,
-    lane: machine.lanes[lane]!.name,
+    lane: present(machine.lanes[lane]).name,
     state: state.name,
     crossing: null,
     path: state.path,
@@ -150,11 +151,11 @@ function trapFinding(scout: Scout, lane: number, leaf: number, way: Way, situati
 
 /** The stance for which there is no room, when a way out leads to one. */
 function refusedFor(machine: Machine, leaf: number, facts: Float64Array): string | undefined {
-  const { lane } = machine.states[leaf]!;
-  for (const crossing of waysOut(machine, machine.lanes[lane]!.crossings, leaf)) {
-    const target = machine.states[crossing.to]!;
+  const { lane } = present(machine.states[leaf]);
+  for (const crossing of waysOut(machine, present(machine.lanes[lane]).crossings, leaf)) {
+    const target = present(machine.states[crossing.to]);
     if (target.stance < 0 || target.ifBlocked === 'wait') continue;
-    const { name } = machine.stances[target.stance]!;
+    const { name } = present(machine.stances[target.stance]);
     if (facts[slotOf(machine.facts, 'fits', name)] === 0) return name;
   }
   return undefined;

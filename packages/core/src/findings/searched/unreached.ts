@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { leafFrom, leavesOf, type Machine } from '../../machine/index.js';
 import { explain, print, type Term } from '../../notation/index.js';
 import { startInWords } from '../../run/index.js';
@@ -28,10 +29,12 @@ export function unreached(machine: Machine, scouts: readonly Scout[], known: rea
     lane.states
       .filter(
         (s) =>
-          leavesOf(machine, s)[0] === s && !entered.has(s) && !isTold(lane.name, machine.states[s]!.name),
+          leavesOf(machine, s)[0] === s &&
+          !entered.has(s) &&
+          !isTold(lane.name, present(machine.states[s]).name),
       )
       .map((s): Finding => {
-        const { name, path } = machine.states[s]!;
+        const { name, path } = present(machine.states[s]);
         const approaches = waysIn(machine, lane.crossings, s).map((c) =>
           nearest(machine, scouts, lane.index, c.index),
         );
@@ -47,12 +50,12 @@ export function unreached(machine: Machine, scouts: readonly Scout[], known: rea
       }),
   );
   const crossings = open.flatMap((c): Finding[] => {
-    const lane = machine.lanes[c.lane]!;
+    const lane = present(machine.lanes[c.lane]);
     const isDead = known.some(
       (f) => f.code === 'IN5' && f.lane === lane.name && f.crossing?.index === c.index,
     );
     const sealed = known.filter((f) => /^OUT[12]$/.test(f.code) && f.lane === lane.name).map((f) => f.state);
-    if (sourcesOf(machine, c).every((t) => sealed.includes(machine.states[t]!.name))) return [];
+    if (sourcesOf(machine, c).every((t) => sealed.includes(present(machine.states[t]).name))) return [];
     const isBeyond =
       targetsOf(machine, c).every((t) => !entered.has(t)) ||
       sourcesOf(machine, c).every((t) => !entered.has(t));
@@ -94,7 +97,7 @@ function nearest(machine: Machine, scouts: readonly Scout[], lane: number, index
     .flatMap((scout) => scout.approaches().map((a) => ({ scout, ...a })))
     .filter((a) => a.lane === lane && a.crossing === index)
     .sort((a, b) => a.distance - b.distance)[0];
-  const crossing = machine.lanes[lane]!.crossings[index]!;
+  const crossing = present(present(machine.lanes[lane]).crossings[index]);
   const { from, to } = placeOf(machine, crossing);
   if (found === undefined) return { evidence: { from, to, nearest: null }, distance: Infinity, found };
   const { scout, way, distance } = found;
@@ -102,7 +105,7 @@ function nearest(machine: Machine, scouts: readonly Scout[], lane: number, index
   const last = records[records.length - 1];
   const missing =
     last === undefined || crossing.when === undefined ? [] : failing(explain(crossing.when, last.facts));
-  const start = startInWords(scout.starts[way.start]!.from);
+  const start = startInWords(present(scout.starts[way.start]).from);
   return { evidence: { from, to, nearest: { ticks: records.length, start, missing } }, distance, found };
 }
 

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { step, startFast, type Fast } from '../../machine/index.js';
 import { play, recordsFast, tapeText, type TickRecord } from '../../run/index.js';
 import { type Scout, shrink, type Way } from '../../scout/index.js';
@@ -9,7 +10,7 @@ const TICKS = 20_000;
 
 /** Plays inputs from one of a scout's starts on the reference machine. */
 export const replay = (scout: Scout, start: number, inputs: readonly (readonly number[])[]): TickRecord[] =>
-  play(scout.machine, scout.fast.world, scout.starts[start]!, inputs).records;
+  play(scout.machine, scout.fast.world, present(scout.starts[start]), inputs).records;
 
 /** The first tick in which something is seen on the fast machine, or −1. */
 export function firstTick(
@@ -18,9 +19,9 @@ export function firstTick(
   inputs: readonly (readonly number[])[],
   isSeen: (fast: Fast, s: Float64Array) => boolean,
 ): number {
-  const s = startFast(fast, starts[start]!);
+  const s = startFast(fast, present(starts[start]));
   for (let t = 0; t < inputs.length; t++) {
-    step(fast, s, inputs[t]!);
+    step(fast, s, present(inputs[t]));
     if (isSeen(fast, s)) return t;
   }
   return -1;
@@ -42,7 +43,7 @@ export const shrunk = (
  */
 export function witnesses(scout: Scout, way: Way, isNew: (sign: Sign) => boolean): Finding[] {
   const { machine } = scout;
-  const at = scout.starts[way.start]!;
+  const at = present(scout.starts[way.start]);
   return signsIn(machine, recordsFast(scout.recording, at, way.inputs))
     .filter(isNew)
     .flatMap((sign): Finding[] => {
@@ -73,11 +74,11 @@ export function witnessTape(
   tick: number,
 ): string {
   const { machine, course } = scout;
-  const at = scout.starts[start]!;
+  const at = present(scout.starts[start]);
   const spawn = course.spawns.find((s) => 'spawn' in at.from && s.name === at.from.spawn);
   const records = replay(scout, start, inputs);
   const last = records[records.length - 1];
-  const ends = last?.leaves.map((leaf) => `in ${machine.states[leaf]!.name}`).join(' and ');
+  const ends = last?.leaves.map((leaf) => `in ${present(machine.states[leaf]).name}`).join(' and ');
   return tapeText(machine, {
     name,
     moveset: machine.name,
@@ -91,4 +92,5 @@ export function witnessTape(
 }
 
 /** The leaf that a lane is in, as the scout sees it. */
-export const leafOf = ({ layout }: Fast, s: Float64Array, lane: number): number => s[layout.leaves + lane]!;
+export const leafOf = ({ layout }: Fast, s: Float64Array, lane: number): number =>
+  present(s[layout.leaves + lane]);

@@ -109,3 +109,9 @@ export const findingSchema: z.ZodType<Finding> = z.discriminatedUnion('code', [
   schemaOf('TD7'),
   schemaOf('TD8'),
 ]);
+
+/** The JSON Schema (2020-12) of a finding, for programs that read reports. */
+export const findingJsonSchema = (): Record<string, unknown> => ({
+  title: 'Glenmark finding',
+  ...(z.toJSONSchema(findingSchema, { reused: 'ref' }) as Record<string, unknown>),
+});

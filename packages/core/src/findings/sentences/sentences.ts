@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { ClosedWay } from '../catalogue/evidence.js';
 import type { Established } from './finding.js';
 import { listed, hindranceWords, quoted, wayLines, whileWords, writersWords } from './words.js';
@@ -21,6 +22,12 @@ export function wordsOf(f: Established): Words {
     ...words,
     reason: [`Tape “${f.witness.tape}”, tick ${f.witness.tick}: ${first ?? words.sentence}`, ...rest],
   };
+}
+
+/** A crossing at the beginning of a sentence. */
+function crossingWords(crossing: Established['crossing']): string {
+  const { from, to } = present(crossing);
+  return `The crossing from ${from} to ${to}`;
 }
 
 function plainWords(f: Established): Words {
@@ -71,9 +78,9 @@ function plainWords(f: Established): Words {
       };
     }
     case 'IN5': {
-      const [first] = f.evidence.ways;
+      const { hindrance } = present(f.evidence.ways[0]);
       return {
-        sentence: `The crossing from ${crossing!.from} to ${crossing!.to} can never be taken: it ${hindranceWords(first!.hindrance)}.`,
+        sentence: `${crossingWords(crossing)} can never be taken: it ${hindranceWords(hindrance)}.`,
         reason: f.evidence.ways.flatMap(wayLines),
       };
     }
@@ -236,7 +243,7 @@ function plainWords(f: Established): Words {
       };
     case 'RK2':
       return {
-        sentence: `Holding ${f.evidence.control} takes the crossing to ${crossing!.to} again and again, though it launches like a single press.`,
+        sentence: `Holding ${f.evidence.control} takes the crossing to ${present(crossing).to} again and again, though it launches like a single press.`,
         reason: [`it was taken ${f.evidence.times} times while ${f.evidence.control} was never let go.`],
       };
     case 'RK3': {
@@ -297,15 +304,15 @@ function plainWords(f: Established): Words {
         reason: [`the body hung at one height for ${f.evidence.ticks} ticks.`],
       };
     case 'TD1':
-      return { sentence: UNREAD[f.evidence.kind]!(f.evidence.name), reason: [] };
+      return { sentence: present(UNREAD[f.evidence.kind])(f.evidence.name), reason: [] };
     case 'TD2':
-      return { sentence: UNWRITTEN[f.evidence.kind]!(f.evidence.name), reason: [] };
+      return { sentence: present(UNWRITTEN[f.evidence.kind])(f.evidence.name), reason: [] };
     case 'TD3':
       return { sentence: `The control ${f.evidence.name} has no key and no pad button.`, reason: [] };
     case 'TD4': {
       const [a, b] = f.evidence.guards;
       return {
-        sentence: `The crossing from ${crossing!.from} to ${crossing!.to} stands there twice.`,
+        sentence: `${crossingWords(crossing)} stands there twice.`,
         reason: [`${quoted(a)} and ${quoted(b)} hold at the same times.`],
       };
     }
@@ -353,7 +360,7 @@ const UNWRITTEN: Record<string, (name: string) => string> = {
 
 /** Why a state cannot be entered, by the first of its ways in. */
 function entranceWords(ways: readonly ClosedWay[]): string {
-  const first = ways[0]!;
+  const first = present(ways[0]);
   const from = first.hindrance.kind === 'blocked' ? first.state : first.crossing.from;
   const which =
     ways.length === 1

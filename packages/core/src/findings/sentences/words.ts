@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type {
   ClosedWay,
   ConstantRef,
@@ -34,7 +35,7 @@ export function shutWords(terms: readonly string[], constants: readonly Constant
     return asks + because.join(' and ');
   }
   return terms.length === 1
-    ? `${quoted(terms[0]!)} can never hold`
+    ? `${quoted(present(terms[0]))} can never hold`
     : `${terms.map(quoted).join(' and ')} exclude each other`;
 }
 

@@ -1,12 +1,19 @@
 import type { Machine } from '../../machine/index.js';
 import type { TickRecord } from '../../run/index.js';
-import { earlyEnd, floatingShrink, freeClimb, steepGain, wallStick } from './body.js';
-import { clockFight } from './clocks.js';
-import { hands } from './hands.js';
-import { endlessPassing, flicker, heldRepeat } from './rhythm.js';
+import { clockFight } from './clock-fight.js';
+import { earlyEnd } from './early-end.js';
+import { endlessPassing } from './endless-passing.js';
+import { flicker } from './flicker.js';
+import { floatingShrink } from './floating-shrink.js';
+import { freeClimb } from './free-climb.js';
+import { heldRepeat } from './held-repeat.js';
+import { lostMomentum } from './lost-momentum.js';
 import type { Detector, Sign } from './sign.js';
+import { steepGain } from './steep-gain.js';
 import { ties } from './ties.js';
-import { lostMomentum, weakLaunch } from './velocity.js';
+import { twoHands } from './two-hands.js';
+import { wallStick } from './wall-stick.js';
+import { weakLaunch } from './weak-launch.js';
 
 /**
  * What a run shows: each detector looks for one kind of fault in the records of a run, wherever the run comes from.
@@ -14,7 +21,7 @@ import { lostMomentum, weakLaunch } from './velocity.js';
  */
 export const DETECTORS: readonly Detector[] = [
   ties,
-  hands,
+  twoHands,
   flicker,
   endlessPassing,
   clockFight,

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { type Machine, slotOf, type Taken } from '../../machine/index.js';
 import type { PlainFact } from '../../notation/index.js';
 import type { TickRecord } from '../../run/index.js';
@@ -34,18 +35,18 @@ export const witnessedBy = ({ finding, tick }: Sign, witness: Omit<Witness, 'tic
 
 /** A fact as the lanes decided on it in a tick. */
 export const factOf = (machine: Machine, record: TickRecord, fact: PlainFact): number =>
-  record.facts[slotOf(machine.facts, fact)]!;
+  present(record.facts[slotOf(machine.facts, fact)]);
 
 /** Whether the controls were the same in two ticks. */
 export const sameInput = (a: TickRecord, b: TickRecord): boolean => a.input.every((v, i) => v === b.input[i]);
 
 /** A crossing as it was taken: where a sign about it is reported. */
 export const placeOfTaken = (machine: Machine, { lane, crossing, from, to }: Taken) => ({
-  lane: machine.lanes[lane]!.name,
-  state: machine.states[to]!.name,
+  lane: present(machine.lanes[lane]).name,
+  state: present(machine.states[to]).name,
   crossing: {
-    from: machine.states[from]!.name,
-    to: machine.states[crossing.to]!.name,
+    from: present(machine.states[from]).name,
+    to: present(machine.states[crossing.to]).name,
     index: crossing.index,
   },
   path: crossing.path,

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { Detector } from './sign.js';
 import { once } from './sign.js';
 import { tieFinding } from '../proved/conflicts.js';
@@ -7,7 +8,7 @@ export const ties: Detector = (machine, records) =>
   once(
     records.flatMap((record) =>
       record.ties.map(({ lane, crossings }) => {
-        const state = machine.states[record.leavesBefore[lane]!]!.name;
+        const state = present(machine.states[present(record.leavesBefore[lane])]).name;
         return { finding: tieFinding(machine, lane, state, crossings, 'witnessed'), tick: record.tick };
       }),
     ),

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import {
   type Change,
   changed,
@@ -111,7 +112,7 @@ function steeringOf(controls: readonly Control[], machine: Pick<Machine, 'lanes'
     ...allEffects(machine).flatMap((e) => (e.kind === 'velocity' && e.channel === 'vx' ? [e.value] : [])),
   ];
   const read = new Set(steers.flatMap(factsIn).flatMap(({ fact, of }) => (fact === 'axis' ? [of] : [])));
-  const axes = [...controls.keys()].filter((i) => controls[i]!.kind === 'axis');
-  const steering = axes.filter((i) => read.has(controls[i]!.name));
+  const axes = [...controls.keys()].filter((i) => present(controls[i]).kind === 'axis');
+  const steering = axes.filter((i) => read.has(present(controls[i]).name));
   return steering.length > 0 ? steering : axes;
 }

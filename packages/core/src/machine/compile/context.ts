@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import {
   type Diagnostic,
   diagnosticAt,
@@ -116,7 +117,7 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
       : typeof dial === 'object'
         ? ['dials', name, 'value']
         : ['dials', name];
-    const text = isGravity ? (file.gravity ?? 0) : typeof dial === 'object' ? dial.value : dial!;
+    const text = isGravity ? (file.gravity ?? 0) : typeof dial === 'object' ? dial.value : present(dial);
     if (depth >= MAX_CHAIN)
       fault(
         context,
@@ -384,7 +385,7 @@ function variableOf(file: MovesetFile, name: string, context: Context): Dimensio
 
 /** The dimension of a number variable is that of the quantity it starts with; SPEED only as a stand-in after a fault. */
 export function numberDimension(context: Context, name: string): Dimension {
-  const variable = context.file.variables![name]!;
+  const variable = present(present(context.file.variables)[name]);
   const text = 'number' in variable ? String(variable.number) : '0';
   return (
     checkText(text, { ...context.scope, variable: () => undefined, slot: () => undefined }).expression

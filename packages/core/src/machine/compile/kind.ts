@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { type Expression, type PlainFact, visit } from '../../notation/index.js';
 import type { Crossing, Lane, State, StateKind } from '../definition/machine.js';
 
@@ -28,7 +29,7 @@ export function kindOf(states: readonly State[], lane: Lane, state: State): Stat
 
 function chain(states: readonly State[], from: number): number[] {
   const result: number[] = [];
-  for (let s = from; s >= 0; s = states[s]!.parent) result.push(s);
+  for (let s = from; s >= 0; s = present(states[s]).parent) result.push(s);
   return result;
 }
 

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { didYouMean, type LaneFile, type Path, type StateFile } from '../../model/index.js';
 import { type FactRef, TIME, TRUTH } from '../../notation/index.js';
 import { type Context, expressionAt, fault, indexAt, noteNamed, referenceAt, ticksAt } from './context.js';
@@ -25,7 +26,7 @@ export function compileLanes(context: Context): { lanes: Lane[]; states: State[]
     const initial = memberNamed(
       context,
       states,
-      own.filter((s) => states[s]!.parent < 0),
+      own.filter((s) => present(states[s]).parent < 0),
       file.initial,
       [...path, 'initial'],
     );
@@ -40,9 +41,9 @@ export function compileLanes(context: Context): { lanes: Lane[]; states: State[]
     });
   });
   lanes.forEach((lane, i) => {
-    lane.crossings = compileCrossings(context, states, lane, context.file.lanes[i]!);
+    lane.crossings = compileCrossings(context, states, lane, present(context.file.lanes[i]));
   });
-  for (const state of states) state.kind = kindOf(states, lanes[state.lane]!, state);
+  for (const state of states) state.kind = kindOf(states, present(lanes[state.lane]), state);
   return { lanes, states };
 }
 
@@ -155,23 +156,25 @@ function compileTags(context: Context, file: NonNullable<StateFile['tag']>, path
 }
 
 function memberNamed(context: Context, states: State[], among: number[], name: string, path: Path): number {
-  const names = among.map((s) => states[s]!.name);
+  const names = among.map((s) => present(states[s]).name);
   const index = indexAt(context, { what: 'state here', list: names }, name, path);
   if (index >= 0) noteNamed(context, 'state', name, path);
-  return index < 0 ? -1 : among[index]!;
+  return index < 0 ? -1 : present(among[index]);
 }
 
 function compileCrossings(context: Context, states: State[], lane: Lane, file: LaneFile): Crossing[] {
-  const names = lane.states.map((s) => states[s]!.name);
+  const names = lane.states.map((s) => present(states[s]).name);
   const resolve = (name: string, path: Path): number => {
     const index = names.indexOf(name);
     if (index >= 0) {
       noteNamed(context, 'state', name, path);
-      return lane.states[index]!;
+      return present(lane.states[index]);
     }
     const elsewhere = states.find((s) => s.name === name);
     const where =
-      elsewhere === undefined ? '' : ` (it is in the lane '${context.file.lanes[elsewhere.lane]!.name}')`;
+      elsewhere === undefined
+        ? ''
+        : ` (it is in the lane '${present(context.file.lanes[elsewhere.lane]).name}')`;
     fault(
       context,
       path,
@@ -193,7 +196,8 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
       fault(context, [...path, 'from'], 'found an empty list, expected at least one state');
     const to = resolve(crossing.to, [...path, 'to']);
     // From one state or group it is that one's time; from several, or from everywhere, the time in the lane's state.
-    const single = from.length === 1 && from[0]! >= 0 ? states[from[0]!]!.name : undefined;
+    const single =
+      from.length === 1 && present(from[0]) >= 0 ? present(states[present(from[0])]).name : undefined;
     const elapsed: FactRef =
       single === undefined ? { fact: 'laneElapsed', of: lane.name } : { fact: 'elapsed', of: single };
     const compiled: Crossing = {
@@ -213,7 +217,7 @@ function compileCrossings(context: Context, states: State[], lane: Lane, file: L
       path,
     };
     // From a state to itself it only says what happens anyway.
-    const isPlain = from.length > 0 && from.every((s) => s >= 0 && states[s]!.members.length === 0);
+    const isPlain = from.length > 0 && from.every((s) => s >= 0 && present(states[s]).members.length === 0);
     if (compiled.reenter && isPlain && !from.includes(to))
       context.idle.push({
         field: 'reenter',

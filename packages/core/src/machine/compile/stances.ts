@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { didYouMean, type Path } from '../../model/index.js';
 import { LENGTH, TIME } from '../../notation/index.js';
 import type { Part } from '../../world/index.js';
@@ -30,8 +31,8 @@ export const compileStances = (context: Context): Stance[] =>
         shape: shape.shape,
         width: size('width'),
         height: size('height'),
-        ox: offset[0]!,
-        oy: offset[1]!,
+        ox: present(offset[0]),
+        oy: present(offset[1]),
       };
     });
     return {
@@ -120,7 +121,7 @@ export function addBlends({ stances, idle }: Context): Map<string, number> {
         const share = k / to.blend;
         const mix = (a: number, b: number): number => a + (b - a) * share;
         const parts = to.parts.map((p, i): Part => {
-          const old = from.parts[i]!;
+          const old = present(from.parts[i]);
           return {
             ...p,
             width: mix(old.width, p.width),

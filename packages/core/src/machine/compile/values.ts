@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { MovesetFile, NotationText, Path } from '../../model/index.js';
 import { ANGLE, LENGTH, parseExpression, PLAIN, type Syntax, TIME, TRUTH } from '../../notation/index.js';
 import {
@@ -125,7 +126,16 @@ export const compileProbes = (context: Context, casts: Core[]): Probe[] =>
         ? { aim: probe.toward }
         : unitVector(constantAt(context, probe.toward, [...path, 'toward'], ANGLE)));
     const reach = constantAt(context, probe.reach, [...path, 'reach'], LENGTH, 0.001);
-    return { name, x: signed[0]!, y: signed[1]!, direction, cast, reach, sees: probe.sees, path };
+    return {
+      name,
+      x: present(signed[0]),
+      y: present(signed[1]),
+      direction,
+      cast,
+      reach,
+      sees: probe.sees,
+      path,
+    };
   });
 
 export const compileTethers = (context: Context): Tether[] =>

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { Channel, Machine } from './machine.js';
 
 /** What of a state, or of a zone of the course, writes to a channel. */
@@ -43,7 +44,7 @@ export interface Write {
 /** An author for people: `Trot → Rise do`, `Slide drive`, `gap wind wind`. */
 export function authorText(machine: Machine, { kind, state, to, zone }: Author): string {
   if (zone !== undefined) return `${zone} ${kind === 'zone drag' ? 'drag' : kind}`;
-  const name = (index: number): string => machine.states[index]!.name;
+  const name = (index: number): string => present(machine.states[index]).name;
   if (state < 0) return kind;
   return kind === 'do' ? `${name(state)} → ${name(to)} do` : `${name(state)} ${kind}`;
 }

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { type Expression, factsIn, type FactRef } from '../../notation/index.js';
 import { chainOf, type Crossing, type Effect, isWithin, type Machine } from './machine.js';
 import { expressionsInMotion, valuesOf } from './expressions.js';
@@ -12,9 +13,9 @@ export const readAlways = (machine: Machine): number[] =>
 
 /** The controls that a state reads for as long as it lasts: by its motion, and by what it does each tick. */
 export function readIn(machine: Machine, leaf: number): number[] {
-  const each = chainOf(machine, leaf).flatMap((s) => machine.states[s]!.each);
+  const each = chainOf(machine, leaf).flatMap((s) => present(machine.states[s]).each);
   return distinct([
-    ...controlsIn(machine, expressionsInMotion(machine.states[leaf]!.motion)),
+    ...controlsIn(machine, expressionsInMotion(present(machine.states[leaf]).motion)),
     ...readByEffects(machine, each),
   ]);
 }
@@ -24,7 +25,7 @@ export function readIn(machine: Machine, leaf: number): number[] {
  * leaving the state and its groups, the crossing's own, and those of entering what it leads to.
  */
 export function readBy(machine: Machine, { when, do: effects, to }: Crossing, leaf: number): number[] {
-  const left = chainOf(machine, leaf).flatMap((s) => machine.states[s]!.exit);
+  const left = chainOf(machine, leaf).flatMap((s) => present(machine.states[s]).exit);
   // Of a group any member may be entered: the one it begins with, or the one that was left last.
   const entered = machine.states
     .filter((s) => isWithin(machine, s.index, to) || isWithin(machine, to, s.index))
@@ -37,8 +38,8 @@ export function readBy(machine: Machine, { when, do: effects, to }: Crossing, le
 
 function readByEffects(machine: Machine, effects: readonly Effect[]): number[] {
   const refs = effects.flatMap((e): FactRef[] => {
-    if (e.kind === 'face') return e.way === 'axis' ? [machine.facts.refs[e.slot]!] : [];
-    return e.kind === 'cast' ? [{ fact: 'catches', of: machine.tethers[e.tether]!.name }] : [];
+    if (e.kind === 'face') return e.way === 'axis' ? [present(machine.facts.refs[e.slot])] : [];
+    return e.kind === 'cast' ? [{ fact: 'catches', of: present(machine.tethers[e.tether]).name }] : [];
   });
   return [...refs.flatMap((ref) => controlsBehind(machine, ref)), ...controlsIn(machine, valuesOf(effects))];
 }

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { Path } from '../../model/index.js';
 import type { Dimension, Expression, SymbolKind, TextSpan } from '../../notation/index.js';
 import type { Core, GroundRule, Part } from '../../world/index.js';
@@ -317,7 +318,7 @@ export interface GravityRule {
 /** A state and the groups around it, innermost first. */
 export function chainOf(machine: Machine, state: number): number[] {
   const chain: number[] = [];
-  for (let s = state; s >= 0; s = machine.states[s]!.parent) chain.push(s);
+  for (let s = state; s >= 0; s = present(machine.states[s]).parent) chain.push(s);
   return chain;
 }
 
@@ -327,6 +328,6 @@ export const isWithin = (machine: Machine, state: number, group: number): boolea
 
 /** The leaves of a state or group: itself, or all states in it. */
 export function leavesOf(machine: Machine, state: number): number[] {
-  const { members } = machine.states[state]!;
+  const { members } = present(machine.states[state]);
   return members.length === 0 ? [state] : members.flatMap((m) => leavesOf(machine, m));
 }

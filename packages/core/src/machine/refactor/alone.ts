@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { type CrossingFile, type MovesetFile, stateAt, type StateFile } from '../../model/index.js';
 import { exitsOf } from '../reference/decide.js';
 import { chainOf, type Machine } from '../definition/machine.js';
@@ -12,9 +13,9 @@ export interface StateAlone {
 
 /** What a state is by itself, or undefined for a group, which is more than one state. */
 export function standAlone(machine: Machine, file: MovesetFile, index: number): StateAlone | undefined {
-  const state = machine.states[index]!;
+  const state = present(machine.states[index]);
   if (state.members.length > 0) return undefined;
-  const chain = chainOf(machine, index).map((s) => stateAt(file, machine.states[s]!.path));
+  const chain = chainOf(machine, index).map((s) => stateAt(file, present(machine.states[s]).path));
   return { state: state.name, is: chain.reduceRight(laidOver), ways: waysOf(machine, file, index) };
 }
 
@@ -50,8 +51,8 @@ type One<T> = T | readonly T[] | undefined;
 const listOf = <T>(one: One<T>): T[] => (one === undefined ? [] : ([one].flat() as T[]));
 
 function waysOf(machine: Machine, file: MovesetFile, index: number): StateAlone['ways'] {
-  const lane = machine.states[index]!.lane;
-  const list = file.lanes[lane]!.crossings ?? [];
+  const lane = present(machine.states[index]).lane;
+  const list = present(file.lanes[lane]).crossings ?? [];
   const exits = exitsOf(machine, index).filter(({ crossing }) => crossing.from.length > 0);
   // What a group says is considered after all that the state says: by ranks, now that both say it in one place.
   const levels = [...new Set(exits.map((e) => e.level))].reverse();
@@ -64,8 +65,8 @@ function waysOf(machine: Machine, file: MovesetFile, index: number): StateAlone[
     above = Math.max(...ranks) + by;
   }
   return exits.map(({ crossing, level }) => {
-    const { from: _, rank: __, ...rest } = list[crossing.index]!;
-    const rank = crossing.rank + raised.get(level)!;
+    const { from: _, rank: __, ...rest } = present(list[crossing.index]);
+    const rank = crossing.rank + present(raised.get(level));
     return rank === 0 ? rest : { ...rest, rank };
   });
 }

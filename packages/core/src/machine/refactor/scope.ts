@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { idOfRef, type Scope, type ThingKind } from '../../notation/index.js';
 import type { Machine } from '../definition/machine.js';
 
@@ -30,6 +31,6 @@ export function scopeOf(machine: Machine): Scope {
     names: () => [...names(machine.dials), ...names(machine.variables)],
     slot: (ref) => machine.facts.slots.get(idOfRef(ref)),
     memory: () => undefined,
-    elapsed: { fact: 'laneElapsed', of: machine.lanes[0]!.name },
+    elapsed: { fact: 'laneElapsed', of: present(machine.lanes[0]).name },
   };
 }

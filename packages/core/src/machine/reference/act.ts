@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { bounded, LEAVING } from '../../tolerances.js';
 import { evaluate, type FactName } from '../../notation/index.js';
 import type { World } from '../../world/index.js';
@@ -55,21 +56,21 @@ export function act(acting: Acting, facts: Float64Array, choices: readonly Choic
     let chosen = list.find((c) => c.verdict === 'taken');
     let seen = facts;
     for (let i = 0; chosen !== undefined && i < MAX_PASSING; i++) {
-      const from = s.leaves[lane]!;
+      const from = present(s.leaves[lane]);
       const { crossing } = chosen;
       cross(acting, crossing);
-      taken.push({ lane, crossing, from, to: s.leaves[lane]! });
+      taken.push({ lane, crossing, from, to: present(s.leaves[lane]) });
       if (crossing.when !== undefined) for (const c of pressesUsed(crossing.when, seen)) spent.add(c);
       seen = justEntered(machine, lane, facts);
-      const passing = machine.states[s.leaves[lane]!]!.passing;
+      const passing = present(machine.states[present(s.leaves[lane])]).passing;
       chosen = passing
-        ? decide(machine, s.leaves[lane]!, seen, s.last).find((c) => c.verdict === 'taken')
+        ? decide(machine, present(s.leaves[lane]), seen, s.last).find((c) => c.verdict === 'taken')
         : undefined;
     }
   });
   s.leaves.forEach((leaf, lane) => {
     for (const state of chainOf(machine, leaf).reverse())
-      run(acting, machine.states[state]!.each, { kind: 'each', lane, state, to: -1 });
+      run(acting, present(machine.states[state]).each, { kind: 'each', lane, state, to: -1 });
   });
   const wanted = wantedStance(machine, s.leaves);
   if (wanted >= 0) s.wanted = wanted;
@@ -84,7 +85,7 @@ export function act(acting: Acting, facts: Float64Array, choices: readonly Choic
 /** The facts of a tick for a passing state that was entered in it: the lane has been there for no time. */
 function justEntered(machine: Machine, lane: number, facts: Float64Array): Float64Array {
   const seen = facts.slice();
-  seen[slotOf(machine.facts, 'laneElapsed', machine.lanes[lane]!.name)] = 0;
+  seen[slotOf(machine.facts, 'laneElapsed', present(machine.lanes[lane]).name)] = 0;
   return seen;
 }
 
@@ -93,7 +94,7 @@ export function enterInitial(machine: Machine, world: World, s: Situation, facts
   const acting: Acting = { machine, world, s, live: facts, writes: [], yielded: {} };
   s.leaves.forEach((leaf, lane) => {
     for (const state of chainOf(machine, leaf).reverse())
-      run(acting, machine.states[state]!.enter, { kind: 'enter', lane, state, to: -1 });
+      run(acting, present(machine.states[state]).enter, { kind: 'enter', lane, state, to: -1 });
   });
   s.elapsed.fill(0);
   // There is no tick before in which they could have been raised: the first tick sees them.
@@ -141,19 +142,20 @@ export function effectsBetween(
   const by = (effects: readonly Effect[], author: Omit<Author, 'lane'>) =>
     effects.map((effect) => ({ effect, author: { lane, ...author } }));
   return [
-    ...left.flatMap((state) => by(machine.states[state]!.exit, { kind: 'exit', state, to: -1 })),
+    ...left.flatMap((state) => by(present(machine.states[state]).exit, { kind: 'exit', state, to: -1 })),
     ...by(crossing.do, { kind: 'do', state: leaf, to: target }),
-    ...entered.flatMap((state) => by(machine.states[state]!.enter, { kind: 'enter', state, to: -1 })),
+    ...entered.flatMap((state) => by(present(machine.states[state]).enter, { kind: 'enter', state, to: -1 })),
   ];
 }
 
 function cross(acting: Acting, crossing: Crossing): void {
   const { machine, s } = acting;
   const { lane } = crossing;
-  const leaf = s.leaves[lane]!;
+  const leaf = present(s.leaves[lane]);
   const target = leafFrom(machine, crossing.to, { last: s.last, leaf });
   const { left, entered } = wayBetween(machine, leaf, crossing, target);
-  for (const state of left) run(acting, machine.states[state]!.exit, { kind: 'exit', lane, state, to: -1 });
+  for (const state of left)
+    run(acting, present(machine.states[state]).exit, { kind: 'exit', lane, state, to: -1 });
   // What is spent on the way out is still the left state's: its recharging begins when all of it is over.
   for (const state of left) startRecharging(machine, s, state);
   for (const state of chainOf(machine, leaf)) s.last[state] = leaf;
@@ -162,9 +164,9 @@ function cross(acting: Acting, crossing: Crossing): void {
   run(acting, crossing.do, { kind: 'do', lane, state: leaf, to: target });
   for (const state of entered) {
     s.elapsed[state] = 0;
-    run(acting, machine.states[state]!.enter, { kind: 'enter', lane, state, to: -1 });
+    run(acting, present(machine.states[state]).enter, { kind: 'enter', lane, state, to: -1 });
   }
-  const { stance } = machine.states[target]!;
+  const { stance } = present(machine.states[target]);
   if (stance >= 0)
     write(acting, 'stance', { kind: 'stance', lane, state: target, to: -1 }, true, () => stance);
 }
@@ -185,7 +187,7 @@ function write(
   change: () => number,
 ): void {
   const { machine, s, writes, yielded } = acting;
-  const yields = machine.lanes[author.lane]!.yields.includes(channel);
+  const yields = present(machine.lanes[author.lane]).yields.includes(channel);
   const isAnothers = writes.some(
     (w) => w.channel === channel && w.author.lane !== author.lane && w.author.lane >= 0,
   );
@@ -201,7 +203,7 @@ function write(
 /** Undoes what a yielding lane wrote to a channel, as far as nothing else has written over it since. */
 export function takeBack(acting: Acting, channel: Channel): void {
   const { machine, s, live, yielded } = acting;
-  const { lane, before, after } = yielded[channel]!;
+  const { lane, before, after } = present(yielded[channel]);
   yielded[channel] = undefined;
   if (channel === 'facing') s.facing = before.facing;
   // On a slope a speed along the ground has a part upward.
@@ -217,7 +219,7 @@ export function takeBack(acting: Acting, channel: Channel): void {
 /** Cooldowns with `from: exit` begin to recharge when the state that spent them is left. */
 function startRecharging(machine: Machine, s: Situation, state: number): void {
   machine.cooldowns.forEach((cooldown, i) => {
-    const c = s.cooldowns[i]!;
+    const c = present(s.cooldowns[i]);
     if (cooldown.from !== 'exit' || c.spentIn !== state) return;
     c.spentIn = -1;
     if (c.clock === 0 && c.charges < cooldown.charges) c.clock = cooldown.ticks;
@@ -273,25 +275,25 @@ function perform(acting: Acting, effect: Effect, author: Author): void {
       return;
     }
     case 'variable': {
-      const { name, kind, max } = machine.variables[effect.variable]!;
-      const value = combined(effect.op, s.variables[effect.variable]!, evaluate(effect.value, live));
+      const { name, kind, max } = present(machine.variables[effect.variable]);
+      const value = combined(effect.op, present(s.variables[effect.variable]), evaluate(effect.value, live));
       s.variables[effect.variable] =
         kind === 'count' ? Math.max(0, Math.min(max, Math.floor(value))) : bounded(value);
-      set('variable', s.variables[effect.variable]!, name);
+      set('variable', present(s.variables[effect.variable]), name);
       return;
     }
     case 'spend':
     case 'refill':
       if (effect.what === 'count') {
-        const { name, max } = machine.variables[effect.index]!;
+        const { name, max } = present(machine.variables[effect.index]);
         s.variables[effect.index] =
-          effect.kind === 'refill' ? max : Math.max(0, s.variables[effect.index]! - 1);
-        set('variable', s.variables[effect.index]!, name);
-      } else spendCharge(acting, effect.kind, effect.index, s.leaves[author.lane]!);
+          effect.kind === 'refill' ? max : Math.max(0, present(s.variables[effect.index]) - 1);
+        set('variable', present(s.variables[effect.index]), name);
+      } else spendCharge(acting, effect.kind, effect.index, present(s.leaves[author.lane]));
       return;
     case 'start': {
-      const { ticks, again } = machine.timers[effect.timer]!;
-      const left = s.timers[effect.timer]!;
+      const { ticks, again } = present(machine.timers[effect.timer]);
+      const left = present(s.timers[effect.timer]);
       s.timers[effect.timer] =
         left <= 0 || again === 'restart' ? ticks : again === 'extend' ? left + ticks : left;
       return;
@@ -323,7 +325,7 @@ function perform(acting: Acting, effect: Effect, author: Author): void {
       s.raised[effect.event] = true;
       return;
     case 'cast': {
-      const anchor = catchOf(machine, world, s, machine.tethers[effect.tether]!, live);
+      const anchor = catchOf(machine, world, s, present(machine.tethers[effect.tether]), live);
       if (anchor !== undefined) addAnchor(machine, s, effect.tether, anchor);
       return;
     }
@@ -332,14 +334,14 @@ function perform(acting: Acting, effect: Effect, author: Author): void {
       return;
     case 'drop':
       s.dropped = [...new Set(s.footing.contacts.map((c) => c.solid))]
-        .filter((solid) => world.course.solids[solid]!.oneWay)
+        .filter((solid) => present(world.course.solids[solid]).oneWay)
         .slice(0, MOST_DROPPED);
   }
 }
 
 function spendCharge({ machine, s }: Acting, kind: 'spend' | 'refill', index: number, state: number): void {
-  const cooldown = machine.cooldowns[index]!;
-  const c = s.cooldowns[index]!;
+  const cooldown = present(machine.cooldowns[index]);
+  const c = present(s.cooldowns[index]);
   if (kind === 'refill') {
     c.charges = cooldown.charges;
     c.clock = 0;

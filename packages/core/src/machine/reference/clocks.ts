@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { holds } from '../../notation/index.js';
 import type { Machine } from '../definition/machine.js';
 import { remember } from './memories.js';
@@ -15,15 +16,16 @@ export function advanceClocks(machine: Machine, s: Situation, facts: Float64Arra
   if (s.tick > 0) {
     remember(machine.memories, before, facts);
     machine.timers.forEach((timer, i) => {
-      if (s.timers[i]! > 0 && holds(timer.runs, facts)) s.timers[i]!--;
+      const left = present(s.timers[i]);
+      if (left > 0 && holds(timer.runs, facts)) s.timers[i] = left - 1;
     });
     machine.cooldowns.forEach((cooldown, i) => {
-      const c = s.cooldowns[i]!;
+      const c = present(s.cooldowns[i]);
       if (c.clock === 0 || --c.clock > 0) return;
       c.charges = cooldown.order === 'together' ? cooldown.charges : c.charges + 1;
       if (c.charges < cooldown.charges) c.clock = cooldown.ticks;
     });
-    for (let i = 0; i < s.elapsed.length; i++) s.elapsed[i]!++;
+    s.elapsed.forEach((ticks, i) => (s.elapsed[i] = ticks + 1));
   }
   senseOwn(machine, s, facts);
   s.memories = remember(machine.memories, before, facts);
@@ -35,8 +37,8 @@ export function advanceClocks(machine: Machine, s: Situation, facts: Float64Arra
 function refill(machine: Machine, s: Situation, facts: Float64Array): void {
   machine.cooldowns.forEach((cooldown, i) => {
     if (cooldown.refill === undefined || !holds(cooldown.refill, facts)) return;
-    s.cooldowns[i]!.charges = cooldown.charges;
-    s.cooldowns[i]!.clock = 0;
+    present(s.cooldowns[i]).charges = cooldown.charges;
+    present(s.cooldowns[i]).clock = 0;
   });
   machine.variables.forEach((variable, i) => {
     if (variable.refill === undefined || !holds(variable.refill, facts)) return;

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { holds } from '../../notation/index.js';
 import { chainOf, type Crossing, type Machine, isWithin } from '../definition/machine.js';
 import { slotOf } from '../definition/facts.js';
@@ -42,10 +43,11 @@ export function decide(
 /** The crossings that leave a state, in the order in which `decide` considers them. */
 export function exitsOf(machine: Machine, leaf: number): { crossing: Crossing; level: number }[] {
   const chain = chainOf(machine, leaf);
-  return machine.lanes[machine.states[leaf]!.lane]!.crossings.map((crossing) => ({
-    crossing,
-    level: levelOf(machine, crossing, leaf, chain),
-  }))
+  return present(machine.lanes[present(machine.states[leaf]).lane])
+    .crossings.map((crossing) => ({
+      crossing,
+      level: levelOf(machine, crossing, leaf, chain),
+    }))
     .filter(({ level }) => level >= 0)
     .sort(
       (a, b) => a.level - b.level || b.crossing.rank - a.crossing.rank || a.crossing.index - b.crossing.index,
@@ -88,14 +90,17 @@ function judge(
   facts: ArrayLike<number>,
   now: { last: readonly number[]; leaf: number },
 ): { verdict: Verdict; stance: number } {
-  const target = machine.states[leafFrom(machine, crossing.to, now)]!;
+  const target = present(machine.states[leafFrom(machine, crossing.to, now)]);
   for (const ability of [crossing.ability, target.ability]) {
-    if (ability >= 0 && facts[slotOf(machine.facts, 'unlocked', machine.abilities[ability]!.name)] === 0)
+    if (
+      ability >= 0 &&
+      facts[slotOf(machine.facts, 'unlocked', present(machine.abilities[ability]).name)] === 0
+    )
       return { verdict: 'locked', stance: -1 };
   }
   if (!holds(crossing.when, facts)) return { verdict: 'closed', stance: -1 };
   if (target.stance >= 0 && target.ifBlocked === 'refuse') {
-    const room = facts[slotOf(machine.facts, 'fits', machine.stances[target.stance]!.name)];
+    const room = facts[slotOf(machine.facts, 'fits', present(machine.stances[target.stance]).name)];
     if (room === 0) return { verdict: 'noRoom', stance: target.stance };
   }
   return { verdict: 'lost', stance: -1 };

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { holds, type Remembered } from '../../notation/index.js';
 
 /** Never within any length of time. */
@@ -19,7 +20,7 @@ export const remember = (
 ): number[] =>
   memories.map(({ mode, of, ticks, slot }, i) => {
     const now = holds(of, facts);
-    const since = Math.min(before[i]! + 1, NEVER);
+    const since = Math.min(present(before[i]) + 1, NEVER);
     const count = now === (mode === 'within') ? 0 : since;
     facts[slot] = Number(mode === 'within' ? count < ticks : count >= ticks);
     return count;

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { bounded, LEAVING, TETHER_SLACK } from '../../tolerances.js';
 import { evaluate, type Expression, holds } from '../../notation/index.js';
 import { type Acting, takeBack } from './act.js';
@@ -41,7 +42,7 @@ export function applyMotion(acting: Acting): void {
     if (yielded !== undefined && movedByAnother(machine, s, yielded.lane, channel)) takeBack(acting, channel);
   }
   const rules = s.leaves.map((leaf, lane): Rule => {
-    const { motion } = machine.states[leaf]!;
+    const { motion } = present(machine.states[leaf]);
     return { lane, leaf, motion, given: givenBy(acting, lane) };
   });
   const work: Work = {
@@ -98,7 +99,7 @@ const value = (e: Expression | undefined, live: Float64Array): number =>
 function liftOf({ s, world, live }: Work, rules: readonly Rule[]): number {
   if (rules.some(({ motion, given }) => motion.hold?.vy !== undefined && !given.vy)) return 0;
   let lift = 0;
-  for (const zone of s.zones) lift += world.course.zones[zone]!.wind?.y ?? 0;
+  for (const zone of s.zones) lift += present(world.course.zones[zone]).wind?.y ?? 0;
   for (const { motion, given } of rules) if (!given.vy) lift += value(motion.push?.y, live);
   return lift;
 }
@@ -120,7 +121,7 @@ function scaleOf(rule: GravityRule | undefined, vy: number, live: Float64Array):
 function blow(work: Work): void {
   const { s, world, machine, ground } = work;
   for (const index of s.zones) {
-    const { name, wind, drag: rate } = world.course.zones[index]!;
+    const { name, wind, drag: rate } = present(world.course.zones[index]);
     const author = (kind: AuthorKind): Author => ({ kind, lane: -1, state: -1, to: -1, zone: name });
     if (wind !== undefined && wind.x !== 0) {
       if (ground === undefined) work.vx += wind.x * machine.dt;
@@ -303,13 +304,13 @@ const movedByAnother = (machine: Machine, s: Situation, lane: number, channel: C
   s.leaves.some(
     (leaf, other) =>
       other !== lane &&
-      (other < lane || !machine.lanes[other]!.yields.includes(channel)) &&
-      moves(machine.states[leaf]!.motion, channel, machine.plane === 'above'),
+      (other < lane || !present(machine.lanes[other]).yields.includes(channel)) &&
+      moves(present(machine.states[leaf]).motion, channel, machine.plane === 'above'),
   );
 
 /** The channels that a lane leaves to another in this tick: those it yields, and another lane writes. */
 function givenBy({ machine, s, writes }: Acting, lane: number): Given {
-  const { yields } = machine.lanes[lane]!;
+  const { yields } = present(machine.lanes[lane]);
   const gives = (channel: 'vx' | 'vy' | 'gravity'): boolean =>
     yields.includes(channel) &&
     (movedByAnother(machine, s, lane, channel) ||

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { LEVEL } from '../../tolerances.js';
 import type { FactName } from '../../notation/index.js';
 import { castShape, fits, type World } from '../../world/index.js';
@@ -27,7 +28,7 @@ export function sense(
       put('aimx', x, control.name);
       put('aimy', y, control.name);
     } else {
-      const before = s.input[i]! !== 0;
+      const before = present(s.input[i]) !== 0;
       put('held', now !== 0, control.name);
       put('pressed', now !== 0 && !before, control.name);
       put('released', now === 0 && before, control.name);
@@ -68,7 +69,7 @@ export function sense(
   for (const probe of machine.probes) {
     const direction =
       'aim' in probe.direction
-        ? unitVector(facts[slotOf(machine.facts, 'aim', probe.direction.aim)]!)
+        ? unitVector(present(facts[slotOf(machine.facts, 'aim', probe.direction.aim)]))
         : { x: probe.direction.x * s.facing, y: probe.direction.y };
     const hit = castShape(
       world,
@@ -84,7 +85,7 @@ export function sense(
     put('distance', hit.distance, probe.name);
     put('angle', hit.hit ? slopeDegrees(hit.nx, hit.ny) : 0, probe.name);
     for (const { tag } of machine.tagHits.filter((pair) => pair.probe === probe.name)) {
-      put('hits', hit.hit && world.course.solids[hit.solid]!.tag === tag, probe.name, tag);
+      put('hits', hit.hit && present(world.course.solids[hit.solid]).tag === tag, probe.name, tag);
     }
   }
   const centre = centreOf(s);
@@ -103,10 +104,10 @@ export function sense(
   for (const tag of machine.zoneTags)
     put(
       'inside',
-      s.zones.some((z) => world.course.zones[z]!.tag === tag),
+      s.zones.some((z) => present(world.course.zones[z]).tag === tag),
       tag,
     );
-  machine.events.forEach((event, i) => put('event', s.events[i]!, event));
+  machine.events.forEach((event, i) => put('event', present(s.events[i]), event));
   senseOwn(machine, s, facts);
 }
 
@@ -123,22 +124,24 @@ export function senseOwn(machine: Machine, s: Situation, facts: Float64Array): v
     s.footing.ground === undefined && machine.plane === 'side' ? Math.abs(vx) : Math.sqrt(vx * vx + vy * vy),
   );
   put('facing', s.facing);
-  machine.variables.forEach((variable, i) => put('variable', s.variables[i]!, variable.name));
+  machine.variables.forEach((variable, i) => put('variable', present(s.variables[i]), variable.name));
   machine.timers.forEach((timer, i) => {
-    const left = s.timers[i]!;
+    const left = present(s.timers[i]);
     put('running', left > 0, timer.name);
     put('done', left === 0, timer.name);
     put('left', Math.max(left, 0) * machine.dt, timer.name);
   });
   machine.cooldowns.forEach((cooldown, i) => {
-    put('charges', s.cooldowns[i]!.charges, cooldown.name);
-    put('ready', s.cooldowns[i]!.charges > 0, cooldown.name);
+    put('charges', present(s.cooldowns[i]).charges, cooldown.name);
+    put('ready', present(s.cooldowns[i]).charges > 0, cooldown.name);
   });
-  machine.abilities.forEach((ability, i) => put('unlocked', s.unlocked[i]!, ability.name));
+  machine.abilities.forEach((ability, i) => put('unlocked', present(s.unlocked[i]), ability.name));
   const active = new Set(s.leaves.flatMap((leaf) => chainOf(machine, leaf)));
   for (const state of machine.states) {
     put('in', active.has(state.index), state.name);
-    put('elapsed', active.has(state.index) ? s.elapsed[state.index]! * machine.dt : 0, state.name);
+    put('elapsed', active.has(state.index) ? present(s.elapsed[state.index]) * machine.dt : 0, state.name);
   }
-  machine.lanes.forEach((lane, i) => put('laneElapsed', s.elapsed[s.leaves[i]!]! * machine.dt, lane.name));
+  machine.lanes.forEach((lane, i) =>
+    put('laneElapsed', present(s.elapsed[present(s.leaves[i])]) * machine.dt, lane.name),
+  );
 }

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import {
   dropThrough,
   footingAt,
@@ -113,11 +114,11 @@ export function leafFrom(
   now?: { last: readonly number[]; leaf: number },
 ): number {
   let s = state;
-  while (machine.states[s]!.members.length > 0) {
-    const { resumes, initial } = machine.states[s]!;
+  while (present(machine.states[s]).members.length > 0) {
+    const { resumes, initial } = present(machine.states[s]);
     if (resumes && now !== undefined) {
       if (isWithin(machine, now.leaf, s)) return now.leaf;
-      if (now.last[s]! >= 0) return now.last[s]!;
+      if (present(now.last[s]) >= 0) return present(now.last[s]);
     }
     s = initial;
   }
@@ -132,9 +133,9 @@ export function wantedStance(machine: Machine, leaves: ArrayLike<number>): numbe
   let wanted = -1;
   let yielding = -1;
   for (let lane = 0; lane < machine.lanes.length; lane++) {
-    const { stance } = machine.states[leaves[lane]!]!;
+    const { stance } = present(machine.states[present(leaves[lane])]);
     if (stance < 0) continue;
-    if (machine.lanes[lane]!.yields.includes('stance')) yielding = stance;
+    if (present(machine.lanes[lane]).yields.includes('stance')) yielding = stance;
     else wanted = stance;
   }
   return wanted >= 0 ? wanted : yielding;
@@ -143,7 +144,7 @@ export function wantedStance(machine: Machine, leaves: ArrayLike<number>): numbe
 /** The ground rule of the first lane whose active state has one. */
 export function groundRule(machine: Machine, leaves: readonly number[]): NonNullable<Motion['ground']> {
   for (const leaf of leaves) {
-    const rule = machine.states[leaf]!.motion.ground;
+    const rule = present(machine.states[leaf]).motion.ground;
     if (rule !== undefined) return rule;
   }
   return DEFAULT_GROUND;
@@ -151,7 +152,7 @@ export function groundRule(machine: Machine, leaves: readonly number[]): NonNull
 
 /** How far the feet move (m, upward) on a change of stance that keeps the new stance's anchor where it is. */
 export function anchorShift(machine: Machine, from: number, to: number): number {
-  const [old, next] = [machine.stances[from]!, machine.stances[to]!];
+  const [old, next] = [present(machine.stances[from]), present(machine.stances[to])];
   if (next.anchor === 'feet') return 0;
   return next.anchor === 'head' ? old.top - next.top : (old.bottom + old.top - next.bottom - next.top) / 2;
 }

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { castShape, type World } from '../../world/index.js';
 import type { Machine, Tether } from '../definition/machine.js';
 import { slotOf } from '../definition/facts.js';
@@ -6,7 +7,7 @@ import { putUnitVector } from '../trigonometry.js';
 
 /** The middle of the body: where lines are held. */
 export function middleOf(machine: Machine, s: Situation): { x: number; y: number } {
-  const { bottom, top } = machine.stances[s.stance]!;
+  const { bottom, top } = present(machine.stances[s.stance]);
   return { x: s.body.x, y: s.body.y + (bottom + top) / 2 };
 }
 
@@ -44,13 +45,13 @@ export function putCatch(
 ): boolean {
   const { x, y } = hold;
   if (tether.aim !== undefined) {
-    putUnitVector(facts[slotOf(machine.facts, 'aim', tether.aim)]!, aimed);
+    putUnitVector(present(facts[slotOf(machine.facts, 'aim', tether.aim)]), aimed);
     // Cast against everything: what is not marked is in the way.
     const hit = castShape(world, 0, undefined, x, y, aimed.x, aimed.y, tether.reach);
-    if (!hit.hit || !tether.sees.includes(world.course.solids[hit.solid]!.tag)) return false;
+    if (!hit.hit || !tether.sees.includes(present(world.course.solids[hit.solid]).tag)) return false;
     hold.x = x + aimed.x * hit.distance;
     hold.y = y + aimed.y * hit.distance;
-    hold.mover = world.course.solids[hit.solid]!.mover;
+    hold.mover = present(world.course.solids[hit.solid]).mover;
     return true;
   }
   let least = tether.reach;
@@ -84,8 +85,8 @@ export function addAnchor(
   tether: number,
   anchor: { x: number; y: number; mover: number },
 ): void {
-  const held = s.anchors[tether]!;
+  const held = present(s.anchors[tether]);
   if (held.some((a) => a.x === anchor.x && a.y === anchor.y)) return;
   held.push(anchor);
-  if (held.length > machine.tethers[tether]!.most) held.shift();
+  if (held.length > present(machine.tethers[tether]).most) held.shift();
 }

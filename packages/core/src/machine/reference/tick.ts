@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { bounded } from '../../tolerances.js';
 import {
   carryBody,
@@ -60,7 +61,7 @@ export function tick(machine: Machine, world: World, s: Situation, input: readon
 /** Zones that unlock do so when the body is in them; one that works once is then gone. */
 function pickUp(machine: Machine, world: World, s: Situation, facts: Float64Array): void {
   for (const index of s.zones) {
-    const { unlocks } = world.course.zones[index]!;
+    const { unlocks } = present(world.course.zones[index]);
     const ability = unlocks === undefined ? -1 : machine.abilities.findIndex((a) => a.name === unlocks);
     if (ability < 0) continue;
     s.unlocked[ability] = true;
@@ -71,7 +72,7 @@ function pickUp(machine: Machine, world: World, s: Situation, facts: Float64Arra
 /** A zone's launch is given in the tick after it was entered, over what the lanes wrote, and never twice in one stay. */
 function launch({ machine, world, s, live, writes }: Acting): void {
   for (const index of s.zones) {
-    const zone = world.course.zones[index]!;
+    const zone = present(world.course.zones[index]);
     if (zone.launch === undefined || s.launched.includes(index)) continue;
     s.body = { ...s.body, vx: zone.launch.x, vy: zone.launch.y };
     for (const channel of ['vx', 'vy'] as const) {
@@ -84,7 +85,7 @@ function launch({ machine, world, s, live, writes }: Acting): void {
       });
     }
   }
-  s.launched = s.zones.filter((z) => world.course.zones[z]!.launch !== undefined);
+  s.launched = s.zones.filter((z) => present(world.course.zones[z]).launch !== undefined);
 }
 
 /** Steps 7 and 8: changes stance where there is room, moves movers and body, and sorts what the body now touches. */
@@ -103,8 +104,8 @@ function move(machine: Machine, world: World, s: Situation): void {
   carryBody(world, s.stance, s.body, on, (s.tick + 1) * machine.dt);
   for (const anchor of s.anchors.flat()) {
     if (anchor.mover < 0) continue;
-    anchor.x += world.offsets[2 * anchor.mover]! - before[2 * anchor.mover]!;
-    anchor.y += world.offsets[2 * anchor.mover + 1]! - before[2 * anchor.mover + 1]!;
+    anchor.x += present(world.offsets[2 * anchor.mover]) - present(before[2 * anchor.mover]);
+    anchor.y += present(world.offsets[2 * anchor.mover + 1]) - present(before[2 * anchor.mover + 1]);
   }
   const ground = s.dropped.includes(on) ? undefined : s.footing.ground;
   if (above) slideBody(world, s.stance, s.body, machine.dt);
@@ -112,17 +113,21 @@ function move(machine: Machine, world: World, s: Situation): void {
   s.dropped = s.dropped.filter((solid) => isTouching(world, s.stance, s.body, solid));
   dropThrough(world, s.dropped);
   s.footing = footingAt(world, s.stance, s.body, rule, above);
-  const mover = on < 0 ? -1 : world.course.solids[on]!.mover;
+  const mover = on < 0 ? -1 : present(world.course.solids[on]).mover;
   if (rule.inherit && mover >= 0 && s.footing.ground === undefined) {
     // Whoever leaves a mover goes on with its speed, and from here on by itself.
-    s.body.vx = bounded(s.body.vx + (world.offsets[2 * mover]! - before[2 * mover]!) / machine.dt);
-    s.body.vy = bounded(s.body.vy + (world.offsets[2 * mover + 1]! - before[2 * mover + 1]!) / machine.dt);
+    s.body.vx = bounded(
+      s.body.vx + (present(world.offsets[2 * mover]) - present(before[2 * mover])) / machine.dt,
+    );
+    s.body.vy = bounded(
+      s.body.vy + (present(world.offsets[2 * mover + 1]) - present(before[2 * mover + 1])) / machine.dt,
+    );
   }
   s.crushed = !fits(world, s.stance, s.body.x, s.body.y);
   const inside: number[] = [];
   inside.length = zonesAt(world, s.stance, s.body.x, s.body.y, inside);
   // A zone that works once is gone when its first visit is over.
-  const over = s.zones.filter((z) => world.course.zones[z]!.once && !inside.includes(z));
+  const over = s.zones.filter((z) => present(world.course.zones[z]).once && !inside.includes(z));
   s.spentZones = [...s.spentZones, ...over];
   s.zones = inside.filter((z) => !s.spentZones.includes(z));
   if (s.footing.ground === undefined && !above) s.airTicks++;
@@ -147,8 +152,9 @@ function takeStance(machine: Machine, world: World, s: Situation): boolean {
 function nextStance(machine: Machine, s: Situation): number {
   const { wanted } = s;
   if (s.blend?.to !== wanted)
-    s.blend = machine.stances[s.stance]!.step ? undefined : { from: s.stance, to: wanted, done: 0 };
+    s.blend = present(machine.stances[s.stance]).step ? undefined : { from: s.stance, to: wanted, done: 0 };
   const first = s.blend === undefined ? undefined : machine.blends.get(`${s.blend.from}>${wanted}`);
-  if (first === undefined || s.blend!.done + 1 >= machine.stances[wanted]!.blend) return wanted;
-  return first + s.blend!.done;
+  if (first === undefined || present(s.blend).done + 1 >= present(machine.stances[wanted]).blend)
+    return wanted;
+  return first + present(s.blend).done;
 }

@@ -1,3 +1,4 @@
+import { present } from '../../../present.js';
 import { chainOf, type Machine } from '../../../machine/index.js';
 import type { Certainty } from '../../catalogue/catalogue.js';
 import type { ClosedWay, CrossingPlace } from '../../catalogue/evidence.js';
@@ -6,8 +7,8 @@ import { guardOrNull, placeOf, sourcesOf, targetsOf, waysIn, waysOut } from '../
 import { type Exit, explore, leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
 import { canReach } from './reach.js';
 import { type Blocked, blockedBy, tellsApart } from './reasons.js';
-import { deafFindings } from './deaf.js';
-import { suspectedHands } from './hands.js';
+import { unheardControls } from './unheard-controls.js';
+import { suspectedTwoHands } from './two-hands.js';
 import { passingRings } from './rings.js';
 import { sliceOf, writersOfThing } from './space.js';
 import { suspectedTies } from './ties.js';
@@ -69,8 +70,10 @@ function laneFindings(
   suspects: Trap[],
 ): Finding[] {
   const { lane } = skeleton.slice;
-  const name = machine.lanes[lane]!.name;
-  const leaves = machine.lanes[lane]!.states.filter((s) => machine.states[s]!.members.length === 0);
+  const name = present(machine.lanes[lane]).name;
+  const leaves = present(machine.lanes[lane]).states.filter(
+    (s) => present(machine.states[s]).members.length === 0,
+  );
   if (leaves.length < 2) return dryFindings(machine, skeleton, new Set());
   const own = leafDigit(skeleton.slice, lane);
   const byLeaf = situationsByLeaf(skeleton);
@@ -86,16 +89,16 @@ function laneFindings(
   add(deadCrossings(machine, skeleton, byLeaf, found));
   add(lockOuts(machine, skeleton, own, byLeaf, statesOf('OUT')));
   add(dryFindings(machine, skeleton, statesOf('OUT2')));
-  add(deafFindings(machine, skeleton, statesOf('OUT'), suspects));
+  add(unheardControls(machine, skeleton, statesOf('OUT'), suspects));
   add(passingRings(machine, skeleton));
   add(suspectedTies(machine, skeleton));
-  add(suspectedHands(machine, skeleton));
+  add(suspectedTwoHands(machine, skeleton));
   return found.slice(known.length);
 }
 
 type ByLeaf = ReadonlyMap<number, number[][]>;
 
-const isReached = (byLeaf: ByLeaf, leaf: number): boolean => byLeaf.get(leaf)!.length > 0;
+const isReached = (byLeaf: ByLeaf, leaf: number): boolean => present(byLeaf.get(leaf)).length > 0;
 
 /** IN1 and IN2: states that nothing leads into; those that only such states lead to are told with them. */
 function entrances(
@@ -105,17 +108,17 @@ function entrances(
   shut: ReadonlySet<string>,
 ): Finding[] {
   const { lane } = skeleton.slice;
-  const crossings = machine.lanes[lane]!.crossings;
+  const crossings = present(machine.lanes[lane]).crossings;
   const unreached = [...byLeaf.keys()].filter((leaf) => !isReached(byLeaf, leaf));
-  const nameOf = (leaf: number): string => machine.states[leaf]!.name;
+  const nameOf = (leaf: number): string => present(machine.states[leaf]).name;
   const roots = unreached.flatMap((leaf): FindingOf<'IN2'>[] => {
     if (shut.has(nameOf(leaf))) return [];
     const ways = waysIn(machine, crossings, leaf).flatMap((crossing) =>
       sourcesOf(machine, crossing)
         .filter((s) => s !== leaf && isReached(byLeaf, s))
         .flatMap((s) => {
-          const exit = skeleton.exits.get(s)!.find((e) => e.crossing === crossing)!;
-          return wayThrough(machine, exit, blockedBy(machine, skeleton, exit, byLeaf.get(s)!));
+          const exit = present(present(skeleton.exits.get(s)).find((e) => e.crossing === crossing));
+          return wayThrough(machine, exit, blockedBy(machine, skeleton, exit, present(byLeaf.get(s))));
         }),
     );
     const [first] = ways;
@@ -125,7 +128,7 @@ function entrances(
         ...base(machine, leaf),
         code: 'IN2',
         crossing: first.crossing,
-        path: machine.lanes[lane]!.crossings[first.crossing.index]!.path,
+        path: present(present(machine.lanes[lane]).crossings[first.crossing.index]).path,
         evidence: { ways, also: [] },
       }) as FindingOf<'IN2'>,
     ];
@@ -157,7 +160,7 @@ function entrances(
       ...base(machine, head),
       code: 'IN1',
       crossing: null,
-      path: machine.states[head]!.path,
+      path: present(machine.states[head]).path,
       evidence: { ring: ring.map(nameOf) },
     }),
   ];
@@ -171,7 +174,7 @@ const wayThrough = (machine: Machine, exit: Exit, blocked: Blocked | undefined):
         {
           crossing: placeOf(machine, exit.crossing),
           rank: exit.crossing.rank,
-          state: machine.states[exit.leaf]!.name,
+          state: present(machine.states[exit.leaf]).name,
           hindrance: blocked,
         },
       ];
@@ -184,26 +187,26 @@ function deadCrossings(
   found: readonly Finding[],
 ): Finding[] {
   const { lane } = skeleton.slice;
-  return machine.lanes[lane]!.crossings.flatMap((crossing): Finding[] => {
+  return present(machine.lanes[lane]).crossings.flatMap((crossing): Finding[] => {
     const sources = sourcesOf(machine, crossing).filter((s) => isReached(byLeaf, s));
     if (sources.length === 0 || !targetsOf(machine, crossing).some((t) => isReached(byLeaf, t))) return [];
     const ways = sources.flatMap((s) => {
-      const exit = skeleton.exits.get(s)!.find((e) => e.crossing === crossing)!;
-      return wayThrough(machine, exit, blockedBy(machine, skeleton, exit, byLeaf.get(s)!));
+      const exit = present(present(skeleton.exits.get(s)).find((e) => e.crossing === crossing));
+      return wayThrough(machine, exit, blockedBy(machine, skeleton, exit, present(byLeaf.get(s))));
     });
     if (ways.length < sources.length) return [];
     const place = placeOf(machine, crossing);
-    const laneName = machine.lanes[lane]!.name;
+    const laneName = present(machine.lanes[lane]).name;
     const isTold = found.some(
       (f) =>
         f.lane === laneName &&
         (f.crossing?.index === crossing.index ||
-          (f.code === 'OUT2' && sources.every((s) => machine.states[s]!.name === f.state))),
+          (f.code === 'OUT2' && sources.every((s) => present(machine.states[s]).name === f.state))),
     );
     if (isTold) return [];
     return [
       told({
-        ...base(machine, targetsOf(machine, crossing)[0]!),
+        ...base(machine, present(targetsOf(machine, crossing)[0])),
         code: 'IN5',
         state: place.to,
         crossing: place,
@@ -224,32 +227,35 @@ function trapped(
 ): Finding[] {
   const { situations } = skeleton;
   const { lane } = skeleton.slice;
-  const leaves = skeleton.slice.digits[own]!.leaves;
+  const leaves = present(skeleton.slice.digits[own]).leaves;
   const leaving = new Uint8Array(situations.length);
   skeleton.from.forEach((s, step) => {
-    if (situations[s]![own] !== situations[skeleton.to[step]!]![own]) leaving[s] = 1;
+    if (present(situations[s])[own] !== present(situations[present(skeleton.to[step])])[own]) leaving[s] = 1;
   });
   const free = canReach(
     skeleton,
     (_, place) => leaving[place] !== 0,
-    (a, b) => situations[a]![own] === situations[b]![own],
+    (a, b) => present(situations[a])[own] === present(situations[b])[own],
   );
   return leaves.flatMap((leaf, value): Finding[] => {
-    if (chainOf(machine, leaf).some((s) => machine.states[s]!.final) || !isReached(byLeaf, leaf)) return [];
+    if (chainOf(machine, leaf).some((s) => present(machine.states[s]).final) || !isReached(byLeaf, leaf))
+      return [];
     const stuck = situations.filter((v, i) => v[own] === value && free[i] === 0);
-    if (stuck.length === 0 || known.has(machine.states[leaf]!.name)) return [];
+    if (stuck.length === 0 || known.has(present(machine.states[leaf]).name)) return [];
     const others = situations.filter((v, i) => v[own] === value && free[i] !== 0);
-    const out = waysOut(machine, machine.lanes[lane]!.crossings, leaf);
+    const out = waysOut(machine, present(machine.lanes[lane]).crossings, leaf);
     // That nothing can enter what they lead to is told there.
     if (out.length > 0 && out.every((c) => targetsOf(machine, c).every((t) => !isReached(byLeaf, t))))
       return [];
     const ways = out.flatMap((crossing) => {
-      const exit = skeleton.exits.get(leaf)!.find((e) => e.crossing === crossing)!;
+      const exit = present(present(skeleton.exits.get(leaf)).find((e) => e.crossing === crossing));
       return wayThrough(machine, exit, blockedBy(machine, skeleton, exit, stuck));
     });
     const crossing = ways[0]?.crossing ?? null;
     const path =
-      crossing === null ? machine.states[leaf]!.path : machine.lanes[lane]!.crossings[crossing.index]!.path;
+      crossing === null
+        ? present(machine.states[leaf]).path
+        : present(present(machine.lanes[lane]).crossings[crossing.index]).path;
     if (others.length === 0)
       return [told({ ...base(machine, leaf), code: 'OUT2', crossing, path, evidence: { ways } })];
     const finding = told({
@@ -276,25 +282,28 @@ function lockOuts(
 ): Finding[] {
   const { digits } = skeleton.slice;
   const { situations } = skeleton;
-  const isHome = (leaf: number): boolean => chainOf(machine, leaf).some((s) => machine.states[s]!.home);
-  const homes = digits[own]!.leaves.filter(isHome);
+  const isHome = (leaf: number): boolean =>
+    chainOf(machine, leaf).some((s) => present(machine.states[s]).home);
+  const homes = present(digits[own]).leaves.filter(isHome);
   if (!homes.some((leaf) => isReached(byLeaf, leaf))) return [];
-  const safe = canReach(skeleton, (values) => isHome(digits[own]!.leaves[values[own]!]!));
-  const lost = digits[own]!.leaves.filter((leaf, value) => {
-    const isFinal = chainOf(machine, leaf).some((s) => machine.states[s]!.final);
+  const safe = canReach(skeleton, (values) =>
+    isHome(present(present(digits[own]).leaves[present(values[own])])),
+  );
+  const lost = present(digits[own]).leaves.filter((leaf, value) => {
+    const isFinal = chainOf(machine, leaf).some((s) => present(machine.states[s]).final);
     return (
       !isFinal && isReached(byLeaf, leaf) && situations.every((v, i) => v[own] !== value || safe[i] === 0)
     );
   });
   // Being stuck is told as such; what is lost without being stuck is told at the first state of its kind.
-  const open = lost.filter((leaf) => !known.has(machine.states[leaf]!.name));
+  const open = lost.filter((leaf) => !known.has(present(machine.states[leaf]).name));
   if (open.length < 2) return [];
-  const names = (list: readonly number[]): string[] => list.map((leaf) => machine.states[leaf]!.name);
+  const names = (list: readonly number[]): string[] => list.map((leaf) => present(machine.states[leaf]).name);
   return [
     told({
-      ...base(machine, open[0]!),
+      ...base(machine, present(open[0])),
       code: 'OUT4',
-      path: machine.states[open[0]!]!.path,
+      path: present(machine.states[present(open[0])]).path,
       evidence: { kind: 'home', homes: names(homes), lost: names(open) },
     }),
   ];
@@ -306,14 +315,14 @@ function dryFindings(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet<s
   return slice.digits.flatMap((digit, p): Finding[] => {
     if (digit.kind !== 'count') return [];
     const dry = situations.filter((v) => v[p] === 0);
-    const variable = machine.variables[digit.index]!;
+    const variable = present(machine.variables[digit.index]);
     if (dry.length === 0 || dry.length === situations.length || variable.initial === 0) return [];
-    const back = canReach(skeleton, (values) => values[p]! > 0);
+    const back = canReach(skeleton, (values) => present(values[p]) > 0);
     if (situations.some((v, i) => v[p] === 0 && back[i] !== 0)) return [];
     const needs = [...skeleton.exits.values()]
       .flat()
       .filter((exit) => exit.digits.includes(p) && blockedBy(machine, skeleton, exit, dry) !== undefined);
-    const first = needs.find((exit) => !sealed.has(machine.states[exit.leaf]!.name));
+    const first = needs.find((exit) => !sealed.has(present(machine.states[exit.leaf]).name));
     if (first === undefined) return [];
     return [
       told({
@@ -324,7 +333,7 @@ function dryFindings(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet<s
         evidence: {
           count: digit.name,
           initial: variable.initial,
-          to: machine.states[first.crossing.to]!.name,
+          to: present(machine.states[first.crossing.to]).name,
           writers: writersOfThing(machine, digit),
         },
       }),
@@ -334,10 +343,10 @@ function dryFindings(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet<s
 
 /** What findings of the skeleton about a state have in common. */
 export const base = (machine: Machine, leaf: number) => {
-  const { name, lane } = machine.states[leaf]!;
+  const { name, lane } = present(machine.states[leaf]);
   return {
     certainty: 'proved' as Certainty,
-    lane: machine.lanes[lane]!.name,
+    lane: present(machine.lanes[lane]).name,
     state: name,
     crossing: null as CrossingPlace | null,
     witness: null,

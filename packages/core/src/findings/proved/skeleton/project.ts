@@ -1,3 +1,4 @@
+import { present } from '../../../present.js';
 import type { Layout } from '../../../machine/index.js';
 import { type Digit, DONE, IDLE, RUNNING } from './space.js';
 
@@ -26,8 +27,8 @@ export function projectionOf(
   });
   return (s, values) => {
     for (let i = 0; i < digits.length; i++) {
-      const { kind, leaves, size } = digits[i]!;
-      const value = s[places[i]!]!;
+      const { kind, leaves, size } = present(digits[i]);
+      const value = present(s[present(places[i])]);
       values[i] =
         kind === 'leaf'
           ? leaves.indexOf(value)

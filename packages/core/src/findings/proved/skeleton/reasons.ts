@@ -1,3 +1,4 @@
+import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import { print } from '../../../notation/index.js';
 import { constantFacts } from '../constants.js';
@@ -30,8 +31,8 @@ export function blockedBy(
       ? []
       : [
           {
-            formula: truthOf('unlocked', machine.abilities[crossing.ability]!.name),
-            term: `the ability ${machine.abilities[crossing.ability]!.name}`,
+            formula: truthOf('unlocked', present(machine.abilities[crossing.ability]).name),
+            term: `the ability ${present(machine.abilities[crossing.ability]).name}`,
           },
         ]),
     ...conjuncts(crossing.when).map((e) => ({ formula: formulaOf(e), term: `\`${print(e.syntax)}\`` })),
@@ -40,7 +41,7 @@ export function blockedBy(
     looks.every(
       (look) =>
         !canHold(machine, [
-          ...exit.digits.flatMap((p) => fixed(machine, digits[p]!, look[p]!)),
+          ...exit.digits.flatMap((p) => fixed(machine, present(digits[p]), present(look[p]))),
           ...list.map((a) => a.formula),
         ]),
     );
@@ -59,10 +60,12 @@ export function blockedBy(
   return {
     kind: 'blocked',
     terms: core.flatMap((a) => a.term ?? []),
-    taken: involved.flatMap((p) => takenIn(machine, digits[p]!, new Set(among.map((v) => v[p]!)))),
+    taken: involved.flatMap((p) =>
+      takenIn(machine, present(digits[p]), new Set(among.map((v) => present(v[p])))),
+    ),
     writers: involved
-      .filter((p) => digits[p]!.kind !== 'leaf')
-      .map((p) => writersOfThing(machine, digits[p]!)),
+      .filter((p) => present(digits[p]).kind !== 'leaf')
+      .map((p) => writersOfThing(machine, present(digits[p]))),
   };
 }
 
@@ -89,7 +92,7 @@ export function tellsApart(
 ): ThingValue[] {
   const found = slice.digits.flatMap((digit, p) => {
     if (digit.kind === 'leaf' && digit.index === slice.lane) return [];
-    const [value, ...more] = new Set(those.map((v) => v[p]!));
+    const [value, ...more] = new Set(those.map((v) => present(v[p])));
     if (value === undefined || more.length > 0 || others.every((v) => v[p] === value)) return [];
     const isAlone = !others.some((v) => v[p] === value);
     return [{ value: valueOf(machine, digit, value), isAlone }];

@@ -1,3 +1,4 @@
+import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import { type Finding, told } from '../../sentences/finding.js';
 import { canHold } from '../../../solver/index.js';
@@ -14,10 +15,10 @@ const LONGEST = 6;
 export function passingRings(machine: Machine, skeleton: Skeleton): Finding[] {
   const entered = situationsByLeaf(skeleton);
   const isPassing = (leaf: number): boolean =>
-    machine.states[leaf]!.passing && (entered.get(leaf)?.length ?? 0) > 0;
+    present(machine.states[leaf]).passing && (entered.get(leaf)?.length ?? 0) > 0;
   const found = new Map<string, Finding>();
   const follow = (way: readonly { exit: Exit; to: number }[], at: number, start: number): void => {
-    for (const exit of skeleton.exits.get(at)!) {
+    for (const exit of present(skeleton.exits.get(at))) {
       for (const { leaf: to } of exit.targets) {
         // Each ring once: from its first state in the file.
         if (!isPassing(to) || to < start || (to !== start && way.some((step) => step.to === to))) continue;
@@ -35,15 +36,15 @@ export function passingRings(machine: Machine, skeleton: Skeleton): Finding[] {
     }
   };
   const note = (ring: readonly { exit: Exit; to: number }[]): void => {
-    const names = ring.map(({ exit }) => machine.states[exit.leaf]!.name);
+    const names = ring.map(({ exit }) => present(machine.states[exit.leaf]).name);
     const isSure = ring.every(
       ({ exit, to }) =>
         exit.asks.length === 0 &&
         exit.targets.length === 1 &&
-        machine.states[to]!.stance < 0 &&
-        skeleton.exits.get(exit.leaf)![0] === exit,
+        present(machine.states[to]).stance < 0 &&
+        present(skeleton.exits.get(exit.leaf))[0] === exit,
     );
-    const { leaf, crossing } = ring[0]!.exit;
+    const { leaf, crossing } = present(ring[0]).exit;
     const finding = told({
       ...base(machine, leaf),
       code: 'AG5',

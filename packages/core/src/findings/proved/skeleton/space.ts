@@ -1,3 +1,4 @@
+import { present } from '../../../present.js';
 import { type Effect, leavesOf, type Machine } from '../../../machine/index.js';
 import { factsIn, type FactRef, visit, type Expression } from '../../../notation/index.js';
 import type { ThingValue, Writer, Writers } from '../../catalogue/evidence.js';
@@ -62,7 +63,7 @@ export function sliceOf(machine: Machine, lane: number, limit: number): Slice {
     }
     // What a lane outside the slice writes cannot be followed: its lane comes in first, or the thing stays free.
     const writers = writersOf(machine, kind, index).filter((w) => !lanes.includes(w));
-    const more = writers.map((w) => digitOf(machine, 'leaf', w)!);
+    const more = writers.map((w) => present(digitOf(machine, 'leaf', w)));
     const total = more.reduce((n, p) => n * p.size, product * digit.size);
     if (total > limit) {
       freed.push(digit.name);
@@ -86,17 +87,19 @@ function digitOf(machine: Machine, kind: Digit['kind'], index: number): Digit | 
   const base = { kind, index, name: nameOf(machine, kind, index), leaves: [], saturated: false };
   switch (kind) {
     case 'leaf': {
-      const leaves = machine.lanes[index]!.states.filter((s) => machine.states[s]!.members.length === 0);
+      const leaves = present(machine.lanes[index]).states.filter(
+        (s) => present(machine.states[s]).members.length === 0,
+      );
       return { ...base, size: leaves.length, leaves };
     }
     case 'timer':
       return { ...base, size: 3 };
     case 'charges':
-      return machine.cooldowns[index]!.charges > MOST_COUNTED
+      return present(machine.cooldowns[index]).charges > MOST_COUNTED
         ? undefined
-        : { ...base, size: machine.cooldowns[index]!.charges + 1 };
+        : { ...base, size: present(machine.cooldowns[index]).charges + 1 };
     case 'count': {
-      const { max, name } = machine.variables[index]!;
+      const { max, name } = present(machine.variables[index]);
       const top = max <= MOST_COUNTED ? max : Math.min(max, largestBeside(machine, name) + 1);
       return top > MOST_COUNTED ? undefined : { ...base, size: top + 1, saturated: top < max };
     }
@@ -114,7 +117,9 @@ function nameOf(machine: Machine, kind: Digit['kind'], index: number): string {
     charges: machine.cooldowns,
     lock: machine.abilities,
   };
-  return kind === 'event' ? machine.events[index]! : lists[kind][index]!.name;
+  return kind === 'event'
+    ? present(machine.events[index])
+    : present((lists[kind] as readonly { name: string }[])[index]).name;
 }
 
 /** The largest constant that stands beside a variable in any comparison. */
@@ -139,7 +144,7 @@ function writersOf(machine: Machine, kind: Digit['kind'], index: number): number
   return machine.lanes.flatMap((lane) => {
     const effects = [
       ...lane.states.flatMap((s) => {
-        const { enter, exit, each } = machine.states[s]!;
+        const { enter, exit, each } = present(machine.states[s]);
         return [...enter, ...exit, ...each];
       }),
       ...lane.crossings.flatMap((c) => c.do),
@@ -178,16 +183,16 @@ function readBy(
   const conditions: (Expression | undefined)[] = [];
   const abilities: number[] = [];
   if (kind === 'leaf') {
-    for (const crossing of machine.lanes[index]!.crossings) {
+    for (const crossing of present(machine.lanes[index]).crossings) {
       conditions.push(crossing.when);
       abilities.push(
         crossing.ability,
-        ...leavesOf(machine, crossing.to).map((s) => machine.states[s]!.ability),
+        ...leavesOf(machine, crossing.to).map((s) => present(machine.states[s]).ability),
       );
     }
-  } else if (kind === 'flag' || kind === 'count') conditions.push(machine.variables[index]!.refill);
-  else if (kind === 'charges') conditions.push(machine.cooldowns[index]!.refill);
-  else if (kind === 'timer') conditions.push(machine.timers[index]!.runs);
+  } else if (kind === 'flag' || kind === 'count') conditions.push(present(machine.variables[index]).refill);
+  else if (kind === 'charges') conditions.push(present(machine.cooldowns[index]).refill);
+  else if (kind === 'timer') conditions.push(present(machine.timers[index]).runs);
   const digits = conditions
     .flatMap((c) => (c === undefined ? [] : factsIn(c)))
     .flatMap((ref) => digitRead(machine, ref) ?? []);
@@ -221,9 +226,9 @@ export function digitRead(
     case 'unlocked':
       return at('lock', machine.abilities);
     case 'event':
-      return { kind: 'event', index: machine.events.indexOf(of!) };
+      return { kind: 'event', index: machine.events.indexOf(present(of)) };
     case 'in':
-      return { kind: 'leaf', index: machine.states.find((s) => s.name === of)!.lane };
+      return { kind: 'leaf', index: present(machine.states.find((s) => s.name === of)).lane };
     default:
       return undefined;
   }
@@ -234,7 +239,7 @@ export function fixed(machine: Machine, digit: Digit, value: number): Formula[] 
   const { name } = digit;
   switch (digit.kind) {
     case 'leaf':
-      return [truthOf('in', machine.states[digit.leaves[value]!]!.name)];
+      return [truthOf('in', present(machine.states[present(digit.leaves[value])]).name)];
     case 'flag':
       return [truthOf('variable', name, value === 1)];
     case 'count':
@@ -260,13 +265,13 @@ export function fixed(machine: Machine, digit: Digit, value: number): Formula[] 
 export function initialValue(machine: Machine, digit: Digit): number {
   switch (digit.kind) {
     case 'flag':
-      return machine.variables[digit.index]!.initial === 0 ? 0 : 1;
+      return present(machine.variables[digit.index]).initial === 0 ? 0 : 1;
     case 'count':
-      return Math.min(machine.variables[digit.index]!.initial, digit.size - 1);
+      return Math.min(present(machine.variables[digit.index]).initial, digit.size - 1);
     case 'charges':
-      return machine.cooldowns[digit.index]!.charges;
+      return present(machine.cooldowns[digit.index]).charges;
     case 'lock':
-      return machine.abilities[digit.index]!.locked ? 0 : 1;
+      return present(machine.abilities[digit.index]).locked ? 0 : 1;
     default:
       return 0;
   }
@@ -277,7 +282,7 @@ export const valueOf = (machine: Machine, digit: Digit, value: number): ThingVal
   kind: digit.kind,
   name: digit.name,
   value,
-  ...(digit.kind === 'leaf' ? { state: machine.states[digit.leaves[value]!]!.name } : {}),
+  ...(digit.kind === 'leaf' ? { state: present(machine.states[present(digit.leaves[value])]).name } : {}),
   ...(digit.saturated && value === digit.size - 1 ? { orMore: true } : {}),
 });
 

@@ -1,3 +1,4 @@
+import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import type { Finding } from '../../sentences/finding.js';
 import { tieFinding } from '../conflicts.js';
@@ -10,10 +11,10 @@ import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.
 export function suspectedTies(machine: Machine, skeleton: Skeleton): Finding[] {
   const { lane } = skeleton.slice;
   return [...situationsByLeaf(skeleton)].flatMap(([leaf, situations]) => {
-    const state = machine.states[leaf]!;
+    const state = present(machine.states[leaf]);
     // A passing state is left on the facts of another; what is known of its situations says nothing about them.
     if (state.passing) return [];
-    return pairsOf(skeleton.exits.get(leaf)!).flatMap(([first, second]): Finding[] => {
+    return pairsOf(present(skeleton.exits.get(leaf))).flatMap(([first, second]): Finding[] => {
       const formulas = [...first.formulas, ...second.asks];
       const both = { formulas, digits: digitsIn(machine, skeleton.slice.digits, formulas) };
       if (!situations.some((values) => skeleton.isOpen(both, values))) return [];

@@ -1,3 +1,4 @@
+import { present } from '../../../present.js';
 import type { Effect, Machine } from '../../../machine/index.js';
 import { evaluate, type Expression, visit } from '../../../notation/index.js';
 import { DONE, IDLE, type Digit, RUNNING, writes } from './space.js';
@@ -24,7 +25,7 @@ export function applied(ops: readonly Op[], values: number[]): number[][] {
     results = results.flatMap((before) => {
       const after = next(before);
       if (after.length === 1) {
-        before[digit] = after[0]!;
+        before[digit] = present(after[0]);
         return [before];
       }
       return after.map((value) => before.with(digit, value));
@@ -34,7 +35,7 @@ export function applied(ops: readonly Op[], values: number[]): number[][] {
 }
 
 function nextOf(machine: Machine, digits: readonly Digit[], at: number, effect: Effect): Op['next'] {
-  const { size, saturated, index } = digits[at]!;
+  const { size, saturated, index } = present(digits[at]);
   const top = size - 1;
   switch (effect.kind) {
     case 'spend':
@@ -42,7 +43,7 @@ function nextOf(machine: Machine, digits: readonly Digit[], at: number, effect: 
     case 'refill':
       return tabled(at, size, () => [top]);
     case 'start': {
-      const { ticks, again } = machine.timers[index]!;
+      const { ticks, again } = present(machine.timers[index]);
       return tabled(at, size, (v) => [ticks > 0 || (v === RUNNING && again !== 'restart') ? RUNNING : DONE]);
     }
     case 'stop':
@@ -56,12 +57,12 @@ function nextOf(machine: Machine, digits: readonly Digit[], at: number, effect: 
       const known = valueOf(machine, digits, effect.value);
       const any = Array.from({ length: size }, (_, i) => i);
       if (known === undefined) return () => any;
-      const isFlag = machine.variables[effect.variable]!.kind === 'flag';
+      const isFlag = present(machine.variables[effect.variable]).kind === 'flag';
       return (values) => {
         const value = known(values);
         if (value === undefined) return any;
         if (isFlag) return [value === 0 ? 0 : 1];
-        const old = values[at]!;
+        const old = present(values[at]);
         const total = effect.op === ':=' ? value : effect.op === '+=' ? old + value : old - value;
         const capped = Math.max(0, Math.min(top, Math.floor(total)));
         // The highest value may stand for more than it says: whatever is between may be left of it.
@@ -77,7 +78,7 @@ function nextOf(machine: Machine, digits: readonly Digit[], at: number, effect: 
 /** What depends on the digit's own value alone, worked out once for each. */
 function tabled(at: number, size: number, next: (value: number) => number[]): Op['next'] {
   const table = Array.from({ length: size }, (_, value) => next(value));
-  return (values) => table[values[at]!]!;
+  return (values) => present(table[present(values[at])]);
 }
 
 /** An expression's value from the digits; undefined when it reads anything else, or a value that stands for several. */
@@ -102,9 +103,9 @@ function valueOf(
   const facts = new Float64Array(machine.facts.refs.length);
   return (values) => {
     for (const { slot, digit } of read) {
-      const { saturated, size } = digits[digit]!;
+      const { saturated, size } = present(digits[digit]);
       if (saturated && values[digit] === size - 1) return undefined;
-      facts[slot] = values[digit]!;
+      facts[slot] = present(values[digit]);
     }
     return evaluate(e, facts);
   };

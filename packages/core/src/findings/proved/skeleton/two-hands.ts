@@ -1,3 +1,4 @@
+import { present } from '../../../present.js';
 import { type Author, type Channel, effectsBetween, type Machine } from '../../../machine/index.js';
 import { evaluate, type Expression, factsIn, print } from '../../../notation/index.js';
 import { type Finding, told } from '../../sentences/finding.js';
@@ -17,11 +18,11 @@ interface Hand {
  * AG2, suspected: what a crossing sets on the way in, while another lane is in a state that holds the same channel, or
  * the entered state itself holds it. The hold comes last in the tick, so what was set never moves anything.
  */
-export function suspectedHands(machine: Machine, skeleton: Skeleton): Finding[] {
+export function suspectedTwoHands(machine: Machine, skeleton: Skeleton): Finding[] {
   const { slice } = skeleton;
   const found = new Map<string, Finding>();
   for (const [leaf, situations] of situationsByLeaf(skeleton)) {
-    for (const exit of skeleton.exits.get(leaf)!) {
+    for (const exit of present(skeleton.exits.get(leaf))) {
       for (const { leaf: target } of exit.targets) {
         const sets = setsOf(machine, exit, target);
         if (sets.length === 0) continue;
@@ -32,7 +33,7 @@ export function suspectedHands(machine: Machine, skeleton: Skeleton): Finding[] 
           const holds = holdsOf(machine, other.index, isOwn ? -1 : slice.lane);
           for (const set of sets) {
             // A lane that yields the channel takes back what it set.
-            if (!isOwn && machine.lanes[slice.lane]!.yields.includes(set.channel)) continue;
+            if (!isOwn && present(machine.lanes[slice.lane]).yields.includes(set.channel)) continue;
             const hold = holds.find((h) => h.channel === set.channel && h.value !== set.value);
             if (hold === undefined || (isOwn && set.author.kind === 'exit')) continue;
             const finding = conflict(machine, exit, target, [set, hold]);
@@ -55,7 +56,7 @@ function mayMeet(
   situations: readonly number[][],
   other: number | undefined,
 ): boolean {
-  const beside = other === undefined ? [] : [truthOf('in', machine.states[other]!.name)];
+  const beside = other === undefined ? [] : [truthOf('in', present(machine.states[other]).name)];
   const formulas = [...exit.formulas, ...beside];
   if (!canHold(machine, formulas)) return false;
   const both = { formulas, digits: digitsIn(machine, slice.digits, formulas) };
@@ -67,11 +68,11 @@ function conflict(machine: Machine, exit: Exit, target: number, [set, hold]: [Ha
   return told({
     code: 'AG2',
     certainty: 'suspected',
-    lane: machine.lanes[crossing.lane]!.name,
-    state: machine.states[target]!.name,
+    lane: present(machine.lanes[crossing.lane]).name,
+    state: present(machine.states[target]).name,
     crossing: {
-      from: machine.states[exit.leaf]!.name,
-      to: machine.states[crossing.to]!.name,
+      from: present(machine.states[exit.leaf]).name,
+      to: present(machine.states[crossing.to]).name,
       index: crossing.index,
     },
     path: crossing.path,
@@ -96,10 +97,10 @@ const setsOf = (machine: Machine, { crossing, leaf }: Exit, target: number): Han
 
 /** What a state holds, but for what its lane yields to a lane that has written. */
 function holdsOf(machine: Machine, leaf: number, to: number): Hand[] {
-  const { motion, lane } = machine.states[leaf]!;
+  const { motion, lane } = present(machine.states[leaf]);
   return (['vx', 'vy'] as const).flatMap((channel): Hand[] => {
     const value = motion.hold?.[channel];
-    if (value === undefined || (to >= 0 && machine.lanes[lane]!.yields.includes(channel))) return [];
+    if (value === undefined || (to >= 0 && present(machine.lanes[lane]).yields.includes(channel))) return [];
     return [{ channel, author: { kind: 'hold', lane, state: leaf, to: -1 }, value: valueText(value) }];
   });
 }

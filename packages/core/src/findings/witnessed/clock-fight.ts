@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { effectsBetween, exitsOf, type Machine, type Taken } from '../../machine/index.js';
 import { type FactName, factsIn } from '../../notation/index.js';
 import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js';
@@ -16,15 +17,15 @@ export const clockFight: Detector = (machine, records) => {
           before.lane !== taken.lane &&
           left > 0 &&
           record.leaves[before.lane] === before.leaf &&
-          waitsFor(machine, before.leaf, machine.timers[timer]!.name);
+          waitsFor(machine, before.leaf, present(machine.timers[timer]).name);
         if (waits)
           signs.push(
             signAt(record.tick, {
               code: 'AG6',
               ...placeOfTaken(machine, taken),
               evidence: {
-                timer: machine.timers[timer]!.name,
-                waiting: machine.states[before.leaf]!.name,
+                timer: present(machine.timers[timer]).name,
+                waiting: present(machine.states[before.leaf]).name,
                 left,
               },
             }),
@@ -38,7 +39,7 @@ export const clockFight: Detector = (machine, records) => {
 
 const startedBy = (machine: Machine, { crossing, from, to }: Taken): number[] =>
   effectsBetween(machine, from, crossing, to).flatMap(({ effect }) =>
-    effect.kind === 'start' && machine.timers[effect.timer]!.again !== 'ignore' ? [effect.timer] : [],
+    effect.kind === 'start' && present(machine.timers[effect.timer]).again !== 'ignore' ? [effect.timer] : [],
   );
 
 /** Facts of a timer. */

@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import { authorText } from '../../machine/index.js';
 import type { TickRecord } from '../../run/index.js';
 import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js';
@@ -5,10 +6,6 @@ import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js'
 /** What touches the body from above, or from the side it moves to, stops it rightly. */
 const isStopped = (record: TickRecord, dx: number, dy: number): boolean =>
   record.contacts.some(({ nx, ny }) => nx * dx + ny * dy < -0.3);
-
-/** Whether what the body touches, a slope too, leans against the way it goes. */
-const isAgainst = (record: TickRecord, vx: number): boolean =>
-  record.contacts.some(({ nx }) => nx * Math.sign(vx) < -0.05);
 
 /** RK3: a launch upward that something else in the same tick, or the ground, takes back before it moves the body. */
 export const weakLaunch: Detector = (machine, records) =>
@@ -27,7 +24,11 @@ export const weakLaunch: Detector = (machine, records) =>
         if (launch === undefined || launch.value < 1) return [];
         const rise = record.body.y - before.y;
         const meant = launch.value * machine.dt;
-        if (rise > 0.25 * meant || isStopped(record, 0, 1) || record.stance !== records[t - 1]!.stance)
+        if (
+          rise > 0.25 * meant ||
+          isStopped(record, 0, 1) ||
+          record.stance !== present(records[t - 1]).stance
+        )
           return [];
         const later = record.writes
           .slice(record.writes.indexOf(launch) + 1)
@@ -47,30 +48,5 @@ export const weakLaunch: Detector = (machine, records) =>
           }),
         ];
       });
-    }),
-  );
-
-/** RK8: a change of state cuts the speed by more than `limits.momentum` in one tick, with nothing in the way. */
-export const lostMomentum: Detector = (machine, records) =>
-  once(
-    records.flatMap((record, t): Sign[] => {
-      const before = records[t - 1];
-      const isLaunched = record.writes.some((w) => w.author.lane < 0 && w.channel === 'vx' && w.replaces);
-      if (before === undefined || record.taken.length === 0 || isLaunched) return [];
-      // What the rules made of the speed, before the body met anything.
-      const made = record.writes.findLast((w) => w.channel === 'vx')?.value ?? record.body.vx;
-      const [was, is] = [before.body.vx, made];
-      const lost = Math.abs(was) - Math.abs(is);
-      if (lost <= machine.limits.momentum || was * is < 0 || isAgainst(before, was) || isAgainst(record, was))
-        return [];
-      const taken = record.taken[0]!;
-      const [a, b] = [taken.from, taken.to].map((state) => machine.states[state]!.name) as [string, string];
-      return [
-        signAt(record.tick, {
-          ...placeOfTaken(machine, taken),
-          code: 'RK8',
-          evidence: { from: a, to: b, was, is },
-        }),
-      ];
     }),
   );

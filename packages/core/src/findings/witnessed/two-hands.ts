@@ -1,3 +1,4 @@
+import { present } from '../../present.js';
 import type { Author, AuthorKind, Machine, Write } from '../../machine/index.js';
 import { writeEvidence } from '../proved/conflicts.js';
 import { SAME_SPEED } from '../../tolerances.js';
@@ -8,7 +9,7 @@ import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js'
  * AG2: what a lane wrote to a channel, or an effect did, was replaced in the same tick by another lane, or by what the
  * entered state holds; it never moved anything.
  */
-export const hands: Detector = (machine, records) =>
+export const twoHands: Detector = (machine, records) =>
   once(records.flatMap((record) => lostWrites(record.writes).map((pair) => handSign(machine, record, pair))));
 
 /** What somebody meant to be the value, unlike a rule that only adds to it. */
@@ -42,14 +43,14 @@ const isAnother = (author: Author, later: Author): boolean =>
 
 function handSign(machine: Machine, { tick, leaves, taken }: TickRecord, { write, by }: Lost): Sign {
   const own = write.author.lane;
-  const state = machine.states[leaves[own]!]!;
+  const state = present(machine.states[present(leaves[own])]);
   const crossed = taken.find((t) => t.lane === own);
   const value = (w: Write): string =>
-    w.channel === 'stance' ? machine.stances[w.value]!.name : String(Math.round(w.value * 100) / 100);
+    w.channel === 'stance' ? present(machine.stances[w.value]).name : String(Math.round(w.value * 100) / 100);
   const place = crossed && placeOfTaken(machine, crossed);
   return signAt(tick, {
     code: 'AG2',
-    lane: machine.lanes[own]!.name,
+    lane: present(machine.lanes[own]).name,
     state: state.name,
     crossing: place?.crossing ?? null,
     path: place?.path ?? state.path,

@@ -1,3 +1,4 @@
+import { present } from '../../../present.js';
 import { chainOf, exitsOf, type Machine, readAlways, readBy, readIn } from '../../../machine/index.js';
 import { type Finding, told } from '../../sentences/finding.js';
 import { base, type Trap } from './answers.js';
@@ -10,7 +11,7 @@ import { tellsApart } from './reasons.js';
  * follow. `stuck` are the states that findings tell already to be stuck in: there, no control does anything. What is
  * so in all situations of a state is proved; what is so in some of them is suspected until a run comes there.
  */
-export function deafFindings(
+export function unheardControls(
   machine: Machine,
   skeleton: Skeleton,
   stuck: ReadonlySet<string>,
@@ -18,32 +19,36 @@ export function deafFindings(
 ): Finding[] {
   const { slice, situations } = skeleton;
   const own = leafDigit(slice, slice.lane);
-  const { leaves } = slice.digits[own]!;
+  const { leaves } = present(slice.digits[own]);
   const always = readAlways(machine);
   const elsewhere = listenedElsewhere(machine, slice.lanes);
   // Whoever ends, or is told to be stuck, has been told; so has what only leads there.
   const isOver = (leaf: number): boolean =>
-    stuck.has(machine.states[leaf]!.name) || chainOf(machine, leaf).some((s) => machine.states[s]!.final);
+    stuck.has(present(machine.states[leaf]).name) ||
+    chainOf(machine, leaf).some((s) => present(machine.states[s]).final);
   return machine.controls.flatMap((control, c): Finding[] => {
     if (always.includes(c) || elsewhere.has(c)) return [];
     const listens = listening(machine, skeleton, c);
-    const isHeard = canReach(skeleton, (values) => isOver(leaves[values[own]!]!) || listens(values));
+    const isHeard = canReach(
+      skeleton,
+      (values) => isOver(present(leaves[present(values[own])])) || listens(values),
+    );
     // A control that does nothing from the start on is only untidy, which is told elsewhere.
     if (situations.length === 0 || isHeard[0] === 0) return [];
-    const deaf = [...situationsByLeaf(skeleton)].flatMap(([leaf]) => {
-      const places = situations.flatMap((values, i) => (leaves[values[own]!] === leaf ? [i] : []));
+    const unheard = [...situationsByLeaf(skeleton)].flatMap(([leaf]) => {
+      const places = situations.flatMap((values, i) => (leaves[present(values[own])] === leaf ? [i] : []));
       const lost = places.filter((i) => isHeard[i] === 0);
       return lost.length === 0 ? [] : [{ leaf, lost, heard: places.filter((i) => isHeard[i] !== 0) }];
     });
-    const sure = deaf.find(({ heard }) => heard.length === 0);
-    const first = sure ?? deaf[0];
+    const sure = unheard.find(({ heard }) => heard.length === 0);
+    const first = sure ?? unheard[0];
     if (first === undefined) return [];
     const { leaf, lost, heard } = first;
     const finding = told({
       ...base(machine, leaf),
       code: 'OUT4',
       certainty: sure === undefined ? 'suspected' : 'proved',
-      path: machine.states[leaf]!.path,
+      path: present(machine.states[leaf]).path,
       evidence: {
         kind: 'control',
         control: control.name,
@@ -51,8 +56,8 @@ export function deafFindings(
         values: tellsApart(
           machine,
           skeleton,
-          lost.map((i) => situations[i]!),
-          heard.map((i) => situations[i]!),
+          lost.map((i) => present(situations[i])),
+          heard.map((i) => present(situations[i])),
         ),
       },
     });
@@ -79,7 +84,9 @@ function listening(
   );
   return (values) =>
     lanes.some((digit) => {
-      const { itself, ways } = listeners.get(slice.digits[digit]!.leaves[values[digit]!]!)!;
+      const { itself, ways } = present(
+        listeners.get(present(present(slice.digits[digit]).leaves[present(values[digit])])),
+      );
       return itself || ways.some((exit) => isOpen(exit, values));
     });
 }

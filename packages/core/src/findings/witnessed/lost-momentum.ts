@@ -1,0 +1,35 @@
+import { present } from '../../present.js';
+import type { TickRecord } from '../../run/index.js';
+import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js';
+
+/** Whether what the body touches, a slope too, leans against the way it goes. */
+const isAgainst = (record: TickRecord, vx: number): boolean =>
+  record.contacts.some(({ nx }) => nx * Math.sign(vx) < -0.05);
+
+/** RK8: a change of state cuts the speed by more than `limits.momentum` in one tick, with nothing in the way. */
+export const lostMomentum: Detector = (machine, records) =>
+  once(
+    records.flatMap((record, t): Sign[] => {
+      const before = records[t - 1];
+      const isLaunched = record.writes.some((w) => w.author.lane < 0 && w.channel === 'vx' && w.replaces);
+      if (before === undefined || record.taken.length === 0 || isLaunched) return [];
+      // What the rules made of the speed, before the body met anything.
+      const made = record.writes.findLast((w) => w.channel === 'vx')?.value ?? record.body.vx;
+      const [was, is] = [before.body.vx, made];
+      const lost = Math.abs(was) - Math.abs(is);
+      if (lost <= machine.limits.momentum || was * is < 0 || isAgainst(before, was) || isAgainst(record, was))
+        return [];
+      const taken = present(record.taken[0]);
+      const [a, b] = [taken.from, taken.to].map((state) => present(machine.states[state]).name) as [
+        string,
+        string,
+      ];
+      return [
+        signAt(record.tick, {
+          ...placeOfTaken(machine, taken),
+          code: 'RK8',
+          evidence: { from: a, to: b, was, is },
+        }),
+      ];
+    }),
+  );
