@@ -3,7 +3,7 @@ import type { Machine } from '../machine/index.js';
 import { runTape, type Tape, tooLowFor } from '../run/index.js';
 import type { Course } from '../world/index.js';
 import { sharedKeys } from './proved/bindings.js';
-import { type Finding, told } from './sentences/finding.js';
+import { type Finding, createFinding } from './sentences/finding.js';
 import { type Coverage, coverageOf, type Step } from './coverage.js';
 import { shortProbes } from './proved/probes.js';
 import { signsIn, witnessedBy } from './witnessed/index.js';
@@ -41,13 +41,13 @@ function provedWithin(machine: Machine, limits?: SkeletonLimits): Omit<Proved, '
       ...faults,
       ...sharedKeys(machine),
       ...shortProbes(machine),
-      ...tidyFindings(machine).filter((f) => !isTold(f, faults)),
+      ...tidyFindings(machine).filter((f) => !isReported(f, faults)),
     ],
   };
 }
 
 /** Whether what is never written or bound is reported already as the cause of a graver fault. */
-const isTold = (finding: Finding, faults: readonly Finding[]): boolean =>
+const isReported = (finding: Finding, faults: readonly Finding[]): boolean =>
   (finding.code === 'TD2' || finding.code === 'TD3') &&
   faults.some((f) => causesOf(f).includes(finding.evidence.name));
 
@@ -106,7 +106,7 @@ export function rateFindings(
       if (first === undefined) return [];
       const lane = present(machine.lanes[0]);
       return [
-        told({
+        createFinding({
           code: 'RK5',
           certainty: 'witnessed',
           lane: lane.name,

@@ -42,7 +42,7 @@ export function readFile<K extends Kind>(kind: K, text: string): Reading<Files[K
   return checkShape(kind, value, source);
 }
 
-/** Whether a plain value has the shape of a document; what is wrong is told at its place in the source, or near it. */
+/** Whether a plain value has the shape of a document; what is wrong is reported at its place in the source, or near it. */
 export function checkShape<K extends Kind>(kind: K, value: unknown, source: Source): Reading<Files[K]> {
   const wrongHead = checkHead(kind, value, source);
   if (wrongHead !== undefined) return { source, diagnostics: [wrongHead] };

@@ -9,7 +9,7 @@ export interface Parting {
 
 /**
  * The first tick at which two runs of the same moveset are not the same to the last bit, or undefined when one is the
- * beginning of the other. What somebody does (inputs) is told before what comes of it.
+ * beginning of the other. What somebody does (inputs) is reported before what comes of it.
  */
 export function partingOf(a: Trace, b: Trace): Parting | undefined {
   const length = Math.min(a.records.length, b.records.length);

@@ -19,7 +19,7 @@ export interface Session {
 }
 
 /**
- * Plays a tape with a machine on a course. What does not fit together is told, at its line of the tape. Given the run
+ * Plays a tape with a machine on a course. What does not fit together is reported, at its line of the tape. Given the run
  * that is kept of an earlier call, it goes on from there when that was the same machine on the same course (the very
  * objects) from the same place.
  */

@@ -56,7 +56,7 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
   const fill = keyOf(fast);
   const key: Key = { high: 0, low: 0 };
   const several = -2;
-  // What was told once is not told again: whoever listens notes the first of each sort.
+  // Each kind of event is reported once: whoever listens notes the first of each kind.
   const taken = machine.lanes.map((lane) => new Uint8Array(lane.crossings.length));
   const told = new Set<string>();
   const note = (tick: number, event: Event, events: Outcome['events']): void => {

@@ -126,7 +126,7 @@ function settle(world: World, stance: number, body: Moving): void {
 function onGrid(place: number): number {
   const scaled = place * GRID;
   const whole = Math.round(scaled);
-  // A division is dear, and most places are on the grid already.
+  // A division is expensive, and most places are on the grid already.
   if (scaled === whole) return place;
   const near = whole / GRID;
   return Math.abs(near - place) < NEAR_GRID ? near : place;

@@ -1,4 +1,4 @@
-import { createField, type Field, find } from './broad-phase.js';
+import { createField, type Field, find } from './spatial-grid.js';
 import { type Course, putMover, type Solid } from './course.js';
 import { SKIN, TOUCHING } from '../tolerances.js';
 import { nearness, type Obstacle, obstacleOf, sweepPoint, type Touch } from './obstacle.js';

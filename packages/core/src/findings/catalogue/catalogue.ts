@@ -98,7 +98,7 @@ export const CATALOGUE = {
   },
   AG2: {
     question: 'agree',
-    name: 'two hands',
+    name: 'write conflict',
     what: 'Two lanes, or an effect and what the entered state holds, write one channel in the same tick, and one write is lost before it moved anything.',
     repair: 'Let one lane yield the channel (`yields`), or write it in one place only.',
   },

@@ -1,7 +1,7 @@
 import { present } from '../../present.js';
 import { type Control, leafFrom, type Machine, type State } from '../../machine/index.js';
 import { controlsOf } from '../../scout/index.js';
-import { type Finding, told } from '../sentences/finding.js';
+import { type Finding, createFinding } from '../sentences/finding.js';
 
 /**
  * AG3: controls that share a key or pad button and are both listened to at once: in one state, or in the first states
@@ -26,7 +26,7 @@ export function sharedKeys(machine: Machine): Finding[] {
       if (one === undefined || other === undefined) return [];
       const isSure = both !== undefined || (first(one) && first(other));
       return [
-        told({
+        createFinding({
           code: 'AG3',
           certainty: isSure ? 'proved' : 'suspected',
           lane: present(machine.lanes[other.lane]).name,

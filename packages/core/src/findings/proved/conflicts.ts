@@ -1,7 +1,7 @@
 import { present } from '../../present.js';
 import { type Author, authorText, type Machine, pressesIn } from '../../machine/index.js';
 import type { Certainty } from '../catalogue/catalogue.js';
-import { type Finding, told } from '../sentences/finding.js';
+import { type Finding, createFinding } from '../sentences/finding.js';
 import { guardOrNull } from './guard.js';
 
 /** A tie of crossings, by their places in the lane, wherever it was found. */
@@ -19,7 +19,7 @@ export function tieFinding(
     to: present(machine.states[c.to]).name,
     when: guardOrNull(c),
   }));
-  return told({
+  return createFinding({
     code: 'AG1',
     certainty,
     lane: present(machine.lanes[lane]).name,

@@ -2,7 +2,7 @@ import { present } from '../../present.js';
 import { exitsOf, type Machine, type Probe, type Stance, type State } from '../../machine/index.js';
 import { type FactName, factsIn } from '../../notation/index.js';
 import { coreOf } from '../../world/index.js';
-import { type Finding, told } from '../sentences/finding.js';
+import { type Finding, createFinding } from '../sentences/finding.js';
 
 /** RK4: probes whose whole length lies inside the body, in every stance that it can have while a guard reads them. */
 export function shortProbes(machine: Machine): Finding[] {
@@ -22,7 +22,7 @@ export function shortProbes(machine: Machine): Finding[] {
       return [];
     const { name, x, y, reach, path } = probe;
     return [
-      told({
+      createFinding({
         code: 'RK4',
         certainty: 'proved',
         lane: present(machine.lanes[user.lane]).name,

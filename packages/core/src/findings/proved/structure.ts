@@ -3,7 +3,7 @@ import { chainOf, type Crossing, leafFrom, type Machine } from '../../machine/in
 import { print } from '../../notation/index.js';
 import { constantFacts } from './constants.js';
 import type { ClosedWay, Hindrance } from '../catalogue/evidence.js';
-import { type Finding, told } from '../sentences/finding.js';
+import { type Finding, createFinding } from '../sentences/finding.js';
 import { fromOf, guardOrNull, placeOf, shutGuard, sourcesOf, targetsOf, waysIn, waysOut } from './guard.js';
 import { shadowOf } from './overshadow.js';
 
@@ -82,15 +82,15 @@ function entranceFindings(
   const [first] = crossings;
   if (first === undefined) {
     const { path } = present(machine.states[leaf]);
-    return [told({ ...of, code: 'IN1', crossing: null, path, evidence: { ring: [] } })];
+    return [createFinding({ ...of, code: 'IN1', crossing: null, path, evidence: { ring: [] } })];
   }
   const ways = waysAmong(machine, crossings, dead);
   if (ways.length < crossings.length) return [];
   const at = { ...of, crossing: placeOf(machine, first), path: first.path };
   return [
     ways.some((way) => way.hindrance.kind === 'overshadowed')
-      ? told({ ...at, code: 'IN3', evidence: { ways } })
-      : told({ ...at, code: 'IN2', evidence: { ways, also: [] } }),
+      ? createFinding({ ...at, code: 'IN3', evidence: { ways } })
+      : createFinding({ ...at, code: 'IN2', evidence: { ways, also: [] } }),
   ];
 }
 
@@ -107,7 +107,7 @@ const waysAmong = (
 
 function deadFinding(machine: Machine, crossing: Crossing, why: Hindrance): Finding {
   const place = placeOf(machine, crossing);
-  return told({
+  return createFinding({
     code: 'IN5',
     certainty: 'proved',
     lane: present(machine.lanes[crossing.lane]).name,
@@ -134,12 +134,18 @@ function exitFindings(
   const [first] = out;
   if (first === undefined) {
     const { path } = present(machine.states[leaf]);
-    return [told({ ...of, code: 'OUT1', crossing: null, path, evidence: {} })];
+    return [createFinding({ ...of, code: 'OUT1', crossing: null, path, evidence: {} })];
   }
   // One that loses to another still lets the lane leave: by that other one.
   const ways = waysAmong(machine, out, dead).filter((way) => way.hindrance.kind === 'shut');
   if (ways.length < out.length) return [];
   return [
-    told({ ...of, code: 'OUT2', crossing: placeOf(machine, first), path: first.path, evidence: { ways } }),
+    createFinding({
+      ...of,
+      code: 'OUT2',
+      crossing: placeOf(machine, first),
+      path: first.path,
+      evidence: { ways },
+    }),
   ];
 }

@@ -3,7 +3,7 @@ import { allEffects, type Crossing, type Machine } from '../../machine/index.js'
 import type { Path } from '../../model/index.js';
 import { type Expression, print, type SymbolKind, visit } from '../../notation/index.js';
 import { controlsOf } from '../../scout/index.js';
-import { type Finding, told } from '../sentences/finding.js';
+import { type Finding, createFinding } from '../sentences/finding.js';
 import { constantFacts } from './constants.js';
 import { placeOf, sourcesOf } from './guard.js';
 import { canHold, equivalent, type Formula, formulaOf, implies, truthOf } from '../../solver/index.js';
@@ -40,7 +40,7 @@ function unread(machine: Machine): Finding[] {
   ): Finding[] =>
     list
       .filter((thing, i) => !isUsed(thing, i))
-      .map(({ name, path }) => told({ ...BESIDE, code: 'TD1', path, evidence: { kind, name } }));
+      .map(({ name, path }) => createFinding({ ...BESIDE, code: 'TD1', path, evidence: { kind, name } }));
   const unnamed = (kind: SymbolKind, list: readonly { name: string; path: Path }[]): Finding[] => {
     const names = named(kind);
     return none(kind, list, ({ name }) => names.has(name));
@@ -65,7 +65,7 @@ function unwritten(machine: Machine): Finding[] {
   const effects = allEffects(machine);
   const read = namesRead(machine, 'variable');
   const never = (kind: string, list: readonly { name: string; path: Path }[]): Finding[] =>
-    list.map(({ name, path }) => told({ ...BESIDE, code: 'TD2', path, evidence: { kind, name } }));
+    list.map(({ name, path }) => createFinding({ ...BESIDE, code: 'TD2', path, evidence: { kind, name } }));
   return [
     ...never(
       'variable',
@@ -96,7 +96,9 @@ function unwritten(machine: Machine): Finding[] {
 const unbound = (machine: Machine): Finding[] =>
   machine.controls
     .filter((c) => c.kind !== 'aim' && c.keys.length === 0 && c.pad.length === 0)
-    .map(({ name, path }) => told({ ...BESIDE, code: 'TD3', path, evidence: { kind: 'control', name } }));
+    .map(({ name, path }) =>
+      createFinding({ ...BESIDE, code: 'TD3', path, evidence: { kind: 'control', name } }),
+    );
 
 const guardText = (e: Expression | undefined): string => (e === undefined ? 'always' : print(e.syntax));
 
@@ -114,7 +116,7 @@ function twins(machine: Machine, crossings: readonly Crossing[]): Finding[] {
       );
     if (twin === undefined) return [];
     return [
-      told({
+      createFinding({
         ...ofCrossing(machine, crossing),
         code: 'TD4',
         path: crossing.path,
@@ -135,7 +137,7 @@ function saidTwice(machine: Machine, crossing: Crossing): Finding[] {
   if (found === undefined) return [];
   const other = present(terms.find((t) => t !== found && implies(machine, t, found)));
   return [
-    told({
+    createFinding({
       ...ofCrossing(machine, crossing),
       code: 'TD5',
       path: [...crossing.path, 'when'],
@@ -156,7 +158,7 @@ function deadBranches(machine: Machine, crossing: Crossing): Finding[] {
       ? []
       : [{ kind: 'or' as const, parts: sources.map((s) => truthOf('in', present(machine.states[s]).name)) }]),
   ];
-  // A guard that cannot hold at all is told as such.
+  // A guard that cannot hold at all is reported as such.
   if (!canHold(machine, [...given, formulaOf(crossing.when)])) return [];
   const dead: Expression[] = [];
   visit(crossing.when, (e) => {
@@ -168,7 +170,7 @@ function deadBranches(machine: Machine, crossing: Crossing): Finding[] {
     }
   });
   return dead.map((part) =>
-    told({
+    createFinding({
       ...ofCrossing(machine, crossing),
       code: 'TD6',
       path: [...crossing.path, 'when'],
@@ -188,7 +190,9 @@ function ofCrossing(machine: Machine, crossing: Crossing) {
 const outOfRange = (machine: Machine): Finding[] =>
   machine.dials.flatMap(({ name, value, min, max, path }): Finding[] => {
     const side = value < min ? 'below' : value > max ? 'above' : undefined;
-    return side === undefined ? [] : [told({ ...BESIDE, code: 'TD7', path, evidence: { name, side } })];
+    return side === undefined
+      ? []
+      : [createFinding({ ...BESIDE, code: 'TD7', path, evidence: { name, side } })];
   });
 
 /** TD8. */
@@ -197,7 +201,7 @@ const withoutEffect = (machine: Machine): Finding[] =>
     const state = machine.states.findLast((s) => s.path.every((step, i) => step === path[i]));
     const where = state?.name ?? path.slice(0, -1).join('.');
     const lane = state === undefined ? '' : present(machine.lanes[state.lane]).name;
-    return told({
+    return createFinding({
       ...BESIDE,
       code: 'TD8',
       lane,

@@ -15,12 +15,12 @@ export interface Collection {
   collect(): void;
 }
 
-/** Collects what scouts see, in the order in which they see it; `told` is what is known already. */
+/** Collects what scouts see, in the order in which they see it; `known` is what was found before. */
 export function createCollection(
   machine: Machine,
   scouts: readonly Scout[],
   sprung: readonly Sprung[],
-  told: readonly Finding[],
+  known: readonly Finding[],
 ): Collection {
   const findings: Finding[] = [];
   const seen = scouts.map(() => 0);
@@ -30,7 +30,7 @@ export function createCollection(
       if (!findings.some((known) => known.fingerprint === f.fingerprint)) findings.push(f);
   };
   const isNew = ({ finding: { fingerprint } }: Sign): boolean =>
-    !told.some((f) => f.fingerprint === fingerprint && f.certainty !== 'suspected') &&
+    !known.some((f) => f.fingerprint === fingerprint && f.certainty !== 'suspected') &&
     !findings.some((f) => f.fingerprint === fingerprint);
   const look = (scout: Scout, { event, way }: Sighting): void => {
     add(witnesses(scout, way, isNew));

@@ -73,11 +73,11 @@ export interface KnownBefore {
 export function createScouting(
   machine: Machine,
   courses: readonly Course[],
-  { findings: told, traps }: KnownBefore,
+  { findings: known, traps }: KnownBefore,
   plan: ScoutingPlan,
 ): Scouting {
   const dead = new Set(
-    told.flatMap((f) =>
+    known.flatMap((f) =>
       f.code === 'IN5' && f.crossing !== null
         ? [`${machine.lanes.findIndex((l) => l.name === f.lane)} ${f.crossing.index}`]
         : [],
@@ -95,7 +95,7 @@ export function createScouting(
     ahead: undefined,
     idle: scout.starts.length === 0 ? EXHAUSTED : 0,
   }));
-  const collection = createCollection(machine, scouts, sprung, told);
+  const collection = createCollection(machine, scouts, sprung, known);
   const coverage = (): Coverage => coverageOf(machine, scouts.flatMap(stepsOf));
   const total = (): number => scouts.reduce((n, s) => n + s.progress().situations, 0);
   return {
@@ -123,9 +123,9 @@ export function createScouting(
     report() {
       collection.collect();
       const findings = [...collection.findings];
-      for (const scout of scouts) findings.push(...confirmTraps(scout, [...told, ...findings]));
+      for (const scout of scouts) findings.push(...confirmTraps(scout, [...known, ...findings]));
       return {
-        findings: [...findings, ...unreached(machine, scouts, [...told, ...findings])],
+        findings: [...findings, ...unreached(machine, scouts, [...known, ...findings])],
         situations: total(),
         ticks: scouts.reduce((n, s) => n + s.progress().ticks, 0),
         coverage: coverage(),

@@ -9,7 +9,7 @@ import {
   type Scout,
   type Way,
 } from '../../scout/index.js';
-import { type Finding, told } from '../sentences/finding.js';
+import { type Finding, createFinding } from '../sentences/finding.js';
 import { guardOrNull, waysOut } from '../proved/guard.js';
 import { leafOf, replay, witnessTape } from './witness.js';
 
@@ -33,11 +33,11 @@ export function confirmTraps(scout: Scout, known: readonly Finding[]): Finding[]
   for (const { lane, leaf, way } of candidates(scout).slice(0, CANDIDATES)) {
     const name = present(machine.states[leaf]).name;
     const laneName = present(machine.lanes[lane]).name;
-    const isTold = [...known, ...found].some(
+    const isReported = [...known, ...found].some(
       (f) =>
         f.lane === laneName && f.state === name && f.code.startsWith('OUT') && f.certainty !== 'suspected',
     );
-    if (isTold) continue;
+    if (isReported) continue;
     const search = searchFor(scout, way, lane, leaf);
     if (search.out) continue;
     found.push(trapFinding(scout, lane, leaf, way, search.situations));
@@ -143,8 +143,8 @@ function trapFinding(scout: Scout, lane: number, leaf: number, way: Way, situati
   };
   const seen =
     stance === undefined
-      ? told({ ...of, code: 'OUT3', evidence: { kind: 'place', at, exits } })
-      : told({ ...of, code: 'OUT6', evidence: { stance, at, exits } });
+      ? createFinding({ ...of, code: 'OUT3', evidence: { kind: 'place', at, exits } })
+      : createFinding({ ...of, code: 'OUT6', evidence: { stance, at, exits } });
   const text = witnessTape(scout, { start: way.start, inputs }, tape, seen.sentence, tick);
   return { ...seen, witness: { tape, tick, text } };
 }

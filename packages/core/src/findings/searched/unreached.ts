@@ -4,7 +4,7 @@ import { explain, print, type Term } from '../../notation/index.js';
 import { startInWords } from '../../run/index.js';
 import type { Scout, Way } from '../../scout/index.js';
 import type { Evidence } from '../catalogue/evidence.js';
-import { type Finding, told } from '../sentences/finding.js';
+import { type Finding, createFinding } from '../sentences/finding.js';
 import { guardOrNull, placeOf, sourcesOf, targetsOf, waysIn } from '../proved/guard.js';
 import { replay, witnessTape } from './witness.js';
 
@@ -23,7 +23,7 @@ export function unreached(machine: Machine, scouts: readonly Scout[], known: rea
     for (const { event } of scout.sightingsFrom(0)) if (event.kind === 'taken') entered.add(event.to);
   const total = scouts.reduce((n, s) => n + s.progress().situations, 0);
   const tried = { situations: total, courses: scouts.map((s) => s.course.name) };
-  const isTold = (lane: string, state: string): boolean =>
+  const isReported = (lane: string, state: string): boolean =>
     known.some((f) => f.lane === lane && f.state === state && /^IN[123]/.test(f.code));
   const states = machine.lanes.flatMap((lane) =>
     lane.states
@@ -31,7 +31,7 @@ export function unreached(machine: Machine, scouts: readonly Scout[], known: rea
         (s) =>
           leavesOf(machine, s)[0] === s &&
           !entered.has(s) &&
-          !isTold(lane.name, present(machine.states[s]).name),
+          !isReported(lane.name, present(machine.states[s]).name),
       )
       .map((s): Finding => {
         const { name, path } = present(machine.states[s]);
@@ -39,7 +39,7 @@ export function unreached(machine: Machine, scouts: readonly Scout[], known: rea
           nearest(machine, scouts, lane.index, c.index),
         );
         return withTape(
-          told({
+          createFinding({
             ...base(lane.name, name),
             crossing: null,
             path,
@@ -64,7 +64,7 @@ export function unreached(machine: Machine, scouts: readonly Scout[], known: rea
     const approach = nearest(machine, scouts, c.lane, c.index);
     return [
       withTape(
-        told({
+        createFinding({
           ...base(lane.name, place.to),
           crossing: place,
           path: c.path,

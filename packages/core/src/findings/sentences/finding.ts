@@ -40,7 +40,7 @@ export type Finding = Established & {
 export type FindingOf<K extends Code> = Extract<Finding, { code: K }>;
 
 /** A finding in words. */
-export const told = (established: Established): Finding => ({
+export const createFinding = (established: Established): Finding => ({
   ...established,
   ...wordsOf(established),
   fingerprint: fingerprintOf(established),
@@ -49,7 +49,7 @@ export const told = (established: Established): Finding => ({
 /** The same fault under another certainty, or with a witness: its words follow. */
 export function restated(finding: Finding, change: { certainty: Certainty; witness?: Witness }): Finding {
   const { sentence: _, reason: __, fingerprint: ___, accepted, ...established } = finding;
-  const again = told({ ...established, ...change });
+  const again = createFinding({ ...established, ...change });
   return accepted === undefined ? again : { ...again, accepted };
 }
 

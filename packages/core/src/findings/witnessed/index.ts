@@ -11,7 +11,7 @@ import { lostMomentum } from './lost-momentum.js';
 import type { Detector, Sign } from './sign.js';
 import { steepGain } from './steep-gain.js';
 import { ties } from './ties.js';
-import { twoHands } from './two-hands.js';
+import { writeConflicts } from './write-conflicts.js';
 import { wallStick } from './wall-stick.js';
 import { weakLaunch } from './weak-launch.js';
 
@@ -21,7 +21,7 @@ import { weakLaunch } from './weak-launch.js';
  */
 export const DETECTORS: readonly Detector[] = [
   ties,
-  twoHands,
+  writeConflicts,
   flicker,
   endlessPassing,
   clockFight,

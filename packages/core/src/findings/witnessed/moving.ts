@@ -3,7 +3,7 @@ import type { Crossing, Machine } from '../../machine/index.js';
 import type { TickRecord } from '../../run/index.js';
 import type { CrossingPlace } from '../catalogue/evidence.js';
 
-/** The state that a sign about the body is told at: that of the first lane whose state moves it. */
+/** The state that a sign about the body is reported at: that of the first lane whose state moves it. */
 export function moving(machine: Machine, { leaves }: TickRecord) {
   const leaf =
     leaves.find((s) => present(machine.states[s]).motion.drive ?? present(machine.states[s]).motion.hold) ??
@@ -11,7 +11,7 @@ export function moving(machine: Machine, { leaves }: TickRecord) {
   return present(machine.states[leaf]);
 }
 
-/** Where a sign about the body is told. */
+/** Where a sign about the body is reported. */
 export const moverOf = (machine: Machine, record: TickRecord) => {
   const { name, lane, path } = moving(machine, record);
   return {

@@ -3,7 +3,13 @@ import { type Machine, slotOf, type Taken } from '../../machine/index.js';
 import type { PlainFact } from '../../notation/index.js';
 import type { TickRecord } from '../../run/index.js';
 import type { Code } from '../catalogue/catalogue.js';
-import { type Established, type Finding, restated, told, type Witness } from '../sentences/finding.js';
+import {
+  type Established,
+  type Finding,
+  restated,
+  createFinding,
+  type Witness,
+} from '../sentences/finding.js';
 
 /** A fault as a run shows it, before it is known which tape is its witness. */
 export interface Sign {
@@ -17,7 +23,7 @@ export type Detector = (machine: Machine, records: readonly TickRecord[]) => Sig
 /** A sign of a fault at a tick. */
 export const signAt = (tick: number, established: Seen): Sign => ({
   tick,
-  finding: told({ ...established, certainty: 'witnessed', witness: null }),
+  finding: createFinding({ ...established, certainty: 'witnessed', witness: null }),
 });
 
 /** A fault but for its certainty and its witness, which all signs share. */

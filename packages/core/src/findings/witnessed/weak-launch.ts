@@ -33,7 +33,7 @@ export const weakLaunch: Detector = (machine, records) =>
         const later = record.writes
           .slice(record.writes.indexOf(launch) + 1)
           .findLast((w) => w.channel === 'vy' && w.value < 0.5 * launch.value);
-        // What the state holds against it is told as two hands.
+        // What the state holds against it is reported as a write conflict.
         if (later?.author.kind === 'hold' || later?.author.kind === 'tether') return [];
         return [
           signAt(record.tick, {

@@ -18,7 +18,7 @@ export interface Cheap {
 
 /**
  * The facts of a machine that something reads, by when they are worked out: the cheap ones of the world and the
- * controls at the start of a tick; the machine's own, which change within it, whenever asked for; the dear ones (casts,
+ * controls at the start of a tick; the machine's own, which change within it, whenever asked for; the expensive ones (casts,
  * room, slopes) not before an expression comes to them.
  */
 export interface Senses {

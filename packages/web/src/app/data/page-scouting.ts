@@ -69,7 +69,7 @@ export class PageScouting {
         observer.next((this.last = { ...(this.last ?? from), ...more, seconds }));
       };
       const hear = ({ situations: done, findings, ...standing }: PageStanding): void =>
-        tell({ ...standing, done, findings: findings as unknown as Scouting['findings'] });
+        tell({ ...standing, done, findings });
       this.last = from;
       tell({});
       const scouted = prepare().then(() => hired.remote.scout(from.situations, proxy(hear)));

@@ -2,13 +2,13 @@ import { present } from '../../../present.js';
 import { chainOf, type Machine } from '../../../machine/index.js';
 import type { Certainty } from '../../catalogue/catalogue.js';
 import type { ClosedWay, CrossingPlace } from '../../catalogue/evidence.js';
-import { type Finding, type FindingOf, told } from '../../sentences/finding.js';
+import { type Finding, type FindingOf, createFinding } from '../../sentences/finding.js';
 import { guardOrNull, placeOf, sourcesOf, targetsOf, waysIn, waysOut } from '../guard.js';
 import { type Exit, explore, leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
 import { canReach } from './reach.js';
 import { type Blocked, blockedBy, tellsApart } from './reasons.js';
-import { unheardControls } from './unheard-controls.js';
-import { suspectedTwoHands } from './two-hands.js';
+import { unusedControls } from './unused-controls.js';
+import { suspectedWriteConflicts } from './write-conflicts.js';
 import { passingRings } from './rings.js';
 import { sliceOf, writersOfThing } from './space.js';
 import { suspectedTies } from './ties.js';
@@ -83,16 +83,16 @@ function laneFindings(
   };
   const statesOf = (codes: string): Set<string> =>
     new Set(found.filter((f) => f.lane === name && f.code.startsWith(codes)).map((f) => f.state));
-  // In this order: what follows from a finding is not told beside it.
+  // In this order: what follows from a finding is not reported beside it.
   add(entrances(machine, skeleton, byLeaf, statesOf('IN')));
   add(trapped(machine, skeleton, { own, byLeaf }, statesOf('OUT'), suspects));
   add(deadCrossings(machine, skeleton, byLeaf, found));
   add(lockOuts(machine, skeleton, own, byLeaf, statesOf('OUT')));
   add(dryFindings(machine, skeleton, statesOf('OUT2')));
-  add(unheardControls(machine, skeleton, statesOf('OUT'), suspects));
+  add(unusedControls(machine, skeleton, statesOf('OUT'), suspects));
   add(passingRings(machine, skeleton));
   add(suspectedTies(machine, skeleton));
-  add(suspectedTwoHands(machine, skeleton));
+  add(suspectedWriteConflicts(machine, skeleton));
   return found.slice(known.length);
 }
 
@@ -100,7 +100,7 @@ type ByLeaf = ReadonlyMap<number, number[][]>;
 
 const isReached = (byLeaf: ByLeaf, leaf: number): boolean => present(byLeaf.get(leaf)).length > 0;
 
-/** IN1 and IN2: states that nothing leads into; those that only such states lead to are told with them. */
+/** IN1 and IN2: states that nothing leads into; those that only such states lead to are reported with them. */
 function entrances(
   machine: Machine,
   skeleton: Skeleton,
@@ -124,7 +124,7 @@ function entrances(
     const [first] = ways;
     if (first === undefined) return [];
     return [
-      told({
+      createFinding({
         ...base(machine, leaf),
         code: 'IN2',
         crossing: first.crossing,
@@ -151,12 +151,12 @@ function entrances(
   const entered =
     root === undefined || also.length === 0
       ? roots
-      : [told({ ...root, evidence: { ...root.evidence, also } }), ...rest];
+      : [createFinding({ ...root, evidence: { ...root.evidence, also } }), ...rest];
   const [head] = ring;
   if (head === undefined) return entered;
   return [
     ...entered,
-    told({
+    createFinding({
       ...base(machine, head),
       code: 'IN1',
       crossing: null,
@@ -197,15 +197,15 @@ function deadCrossings(
     if (ways.length < sources.length) return [];
     const place = placeOf(machine, crossing);
     const laneName = present(machine.lanes[lane]).name;
-    const isTold = found.some(
+    const isReported = found.some(
       (f) =>
         f.lane === laneName &&
         (f.crossing?.index === crossing.index ||
           (f.code === 'OUT2' && sources.every((s) => present(machine.states[s]).name === f.state))),
     );
-    if (isTold) return [];
+    if (isReported) return [];
     return [
-      told({
+      createFinding({
         ...base(machine, present(targetsOf(machine, crossing)[0])),
         code: 'IN5',
         state: place.to,
@@ -244,7 +244,7 @@ function trapped(
     if (stuck.length === 0 || known.has(present(machine.states[leaf]).name)) return [];
     const others = situations.filter((v, i) => v[own] === value && free[i] !== 0);
     const out = waysOut(machine, present(machine.lanes[lane]).crossings, leaf);
-    // That nothing can enter what they lead to is told there.
+    // That nothing can enter what they lead to is reported there.
     if (out.length > 0 && out.every((c) => targetsOf(machine, c).every((t) => !isReached(byLeaf, t))))
       return [];
     const ways = out.flatMap((crossing) => {
@@ -257,8 +257,8 @@ function trapped(
         ? present(machine.states[leaf]).path
         : present(present(machine.lanes[lane]).crossings[crossing.index]).path;
     if (others.length === 0)
-      return [told({ ...base(machine, leaf), code: 'OUT2', crossing, path, evidence: { ways } })];
-    const finding = told({
+      return [createFinding({ ...base(machine, leaf), code: 'OUT2', crossing, path, evidence: { ways } })];
+    const finding = createFinding({
       ...base(machine, leaf),
       code: 'OUT3',
       certainty: 'suspected',
@@ -295,12 +295,12 @@ function lockOuts(
       !isFinal && isReached(byLeaf, leaf) && situations.every((v, i) => v[own] !== value || safe[i] === 0)
     );
   });
-  // Being stuck is told as such; what is lost without being stuck is told at the first state of its kind.
+  // Being stuck is reported as such; what is lost without being stuck is reported at the first state of its kind.
   const open = lost.filter((leaf) => !known.has(present(machine.states[leaf]).name));
   if (open.length < 2) return [];
   const names = (list: readonly number[]): string[] => list.map((leaf) => present(machine.states[leaf]).name);
   return [
-    told({
+    createFinding({
       ...base(machine, present(open[0])),
       code: 'OUT4',
       path: present(machine.states[present(open[0])]).path,
@@ -325,7 +325,7 @@ function dryFindings(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet<s
     const first = needs.find((exit) => !sealed.has(present(machine.states[exit.leaf]).name));
     if (first === undefined) return [];
     return [
-      told({
+      createFinding({
         ...base(machine, first.leaf),
         code: 'OUT5',
         crossing: placeOf(machine, first.crossing),

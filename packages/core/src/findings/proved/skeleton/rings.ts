@@ -1,6 +1,6 @@
 import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
-import { type Finding, told } from '../../sentences/finding.js';
+import { type Finding, createFinding } from '../../sentences/finding.js';
 import { canHold } from '../../../solver/index.js';
 import { base } from './answers.js';
 import { type Exit, situationsByLeaf, type Skeleton } from './explore.js';
@@ -45,7 +45,7 @@ export function passingRings(machine: Machine, skeleton: Skeleton): Finding[] {
         present(skeleton.exits.get(exit.leaf))[0] === exit,
     );
     const { leaf, crossing } = present(ring[0]).exit;
-    const finding = told({
+    const finding = createFinding({
       ...base(machine, leaf),
       code: 'AG5',
       certainty: isSure ? 'proved' : 'suspected',

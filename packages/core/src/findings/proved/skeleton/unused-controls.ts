@@ -1,6 +1,6 @@
 import { present } from '../../../present.js';
 import { chainOf, exitsOf, type Machine, readAlways, readBy, readIn } from '../../../machine/index.js';
-import { type Finding, told } from '../../sentences/finding.js';
+import { type Finding, createFinding } from '../../sentences/finding.js';
 import { base, type Trap } from './answers.js';
 import { leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
 import { canReach } from './reach.js';
@@ -11,7 +11,7 @@ import { tellsApart } from './reasons.js';
  * follow. `stuck` are the states that findings tell already to be stuck in: there, no control does anything. What is
  * so in all situations of a state is proved; what is so in some of them is suspected until a run comes there.
  */
-export function unheardControls(
+export function unusedControls(
   machine: Machine,
   skeleton: Skeleton,
   stuck: ReadonlySet<string>,
@@ -22,7 +22,7 @@ export function unheardControls(
   const { leaves } = present(slice.digits[own]);
   const always = readAlways(machine);
   const elsewhere = listenedElsewhere(machine, slice.lanes);
-  // Whoever ends, or is told to be stuck, has been told; so has what only leads there.
+  // A state that ends, or that is reported to be stuck, has been reported; so has what only leads there.
   const isOver = (leaf: number): boolean =>
     stuck.has(present(machine.states[leaf]).name) ||
     chainOf(machine, leaf).some((s) => present(machine.states[s]).final);
@@ -33,18 +33,18 @@ export function unheardControls(
       skeleton,
       (values) => isOver(present(leaves[present(values[own])])) || listens(values),
     );
-    // A control that does nothing from the start on is only untidy, which is told elsewhere.
+    // A control that does nothing from the start on is only untidy, which is reported elsewhere.
     if (situations.length === 0 || isHeard[0] === 0) return [];
-    const unheard = [...situationsByLeaf(skeleton)].flatMap(([leaf]) => {
+    const unused = [...situationsByLeaf(skeleton)].flatMap(([leaf]) => {
       const places = situations.flatMap((values, i) => (leaves[present(values[own])] === leaf ? [i] : []));
       const lost = places.filter((i) => isHeard[i] === 0);
       return lost.length === 0 ? [] : [{ leaf, lost, heard: places.filter((i) => isHeard[i] !== 0) }];
     });
-    const sure = unheard.find(({ heard }) => heard.length === 0);
-    const first = sure ?? unheard[0];
+    const sure = unused.find(({ heard }) => heard.length === 0);
+    const first = sure ?? unused[0];
     if (first === undefined) return [];
     const { leaf, lost, heard } = first;
-    const finding = told({
+    const finding = createFinding({
       ...base(machine, leaf),
       code: 'OUT4',
       certainty: sure === undefined ? 'suspected' : 'proved',

@@ -1,7 +1,7 @@
 import { present } from '../../../present.js';
 import { type Author, type Channel, effectsBetween, type Machine } from '../../../machine/index.js';
 import { evaluate, type Expression, factsIn, print } from '../../../notation/index.js';
-import { type Finding, told } from '../../sentences/finding.js';
+import { type Finding, createFinding } from '../../sentences/finding.js';
 import { canHold, truthOf } from '../../../solver/index.js';
 import { writeEvidence } from '../conflicts.js';
 import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.js';
@@ -18,7 +18,7 @@ interface Hand {
  * AG2, suspected: what a crossing sets on the way in, while another lane is in a state that holds the same channel, or
  * the entered state itself holds it. The hold comes last in the tick, so what was set never moves anything.
  */
-export function suspectedTwoHands(machine: Machine, skeleton: Skeleton): Finding[] {
+export function suspectedWriteConflicts(machine: Machine, skeleton: Skeleton): Finding[] {
   const { slice } = skeleton;
   const found = new Map<string, Finding>();
   for (const [leaf, situations] of situationsByLeaf(skeleton)) {
@@ -65,7 +65,7 @@ function mayMeet(
 
 function conflict(machine: Machine, exit: Exit, target: number, [set, hold]: [Hand, Hand]): Finding {
   const { crossing } = exit;
-  return told({
+  return createFinding({
     code: 'AG2',
     certainty: 'suspected',
     lane: present(machine.lanes[crossing.lane]).name,

@@ -9,8 +9,10 @@ import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js'
  * AG2: what a lane wrote to a channel, or an effect did, was replaced in the same tick by another lane, or by what the
  * entered state holds; it never moved anything.
  */
-export const twoHands: Detector = (machine, records) =>
-  once(records.flatMap((record) => lostWrites(record.writes).map((pair) => handSign(machine, record, pair))));
+export const writeConflicts: Detector = (machine, records) =>
+  once(
+    records.flatMap((record) => lostWrites(record.writes).map((pair) => conflictSign(machine, record, pair))),
+  );
 
 /** What somebody meant to be the value, unlike a rule that only adds to it. */
 const MEANT: ReadonlySet<AuthorKind> = new Set(['do', 'enter', 'exit', 'each', 'hold', 'stance']);
@@ -41,7 +43,7 @@ const isAnother = (author: Author, later: Author): boolean =>
   author.lane !== later.lane ||
   ((author.kind === 'do' || author.kind === 'enter') && (later.kind === 'hold' || later.kind === 'tether'));
 
-function handSign(machine: Machine, { tick, leaves, taken }: TickRecord, { write, by }: Lost): Sign {
+function conflictSign(machine: Machine, { tick, leaves, taken }: TickRecord, { write, by }: Lost): Sign {
   const own = write.author.lane;
   const state = present(machine.states[present(leaves[own])]);
   const crossed = taken.find((t) => t.lane === own);
