@@ -116,12 +116,15 @@ async function findings(machine, on) {
  */
 function faults(machine, sound, mutant, coverage) {
   const crossings = allCrossings(machine);
-  const states = new Set(coverage.states.map((s) => s.slice(s.indexOf(' ') + 1)));
+  const states = new Set(coverage.states.map((s) => s.state));
   const taken = new Set(
-    coverage.crossings.map((name) => {
-      const lane = machine.lanes.findIndex((l) => name.startsWith(`${l.name} `));
-      return crossingName(machine, lane, Number(name.slice(name.lastIndexOf('#') + 1)));
-    }),
+    coverage.crossings.map(({ lane, index }) =>
+      crossingName(
+        machine,
+        machine.lanes.findIndex((l) => l.name === lane),
+        index,
+      ),
+    ),
   );
   const gone = [...sound.entered].filter((s) => !mutant.entered.has(s) && !states.has(s));
   const stuck = [...sound.left].filter((s) => mutant.entered.has(s) && !mutant.left.has(s));

@@ -11,7 +11,7 @@ const several = (value: string, before: string[]): string[] => [...before, value
 const rate = (value: string): number => {
   const number = Number(value);
   if (!Number.isInteger(number) || number < 10 || number > 1000)
-    throw new InvalidArgumentError('expected whole ticks a second, from 10 to 1000');
+    throw new InvalidArgumentError('expected whole ticks per second, from 10 to 1000');
   return number;
 };
 
@@ -113,7 +113,7 @@ program
   .argument('<moveset>', 'a moveset file, YAML or JSON; - reads standard input')
   .option('--course <file>', 'a course to play and scout on (may be repeated)', several, [])
   .option('--tape <file>', 'a tape to play and look at (may be repeated)', several, [])
-  .option('--rates <list>', 'play the tapes at these ticks a second too, such as 30,120', rates, [])
+  .option('--rates <list>', 'play the tapes at these ticks per second too, such as 30,120', rates, [])
   .option('--scout <situations>', 'search for so many new situations on the courses', whole(0, 1e9))
   .option('--time <seconds>', 'scout no longer than this', seconds)
   .option('--seed <n>', 'the same seed and situations give the same report', whole(0, 2 ** 31 - 1), 1)
@@ -147,7 +147,7 @@ program
   .argument('<moveset>', 'a moveset file, YAML or JSON; - reads standard input')
   .requiredOption('--course <file>', 'the course to play on')
   .requiredOption('--tape <file>', 'the tape to play')
-  .option('--rate <n>', 'ticks a second, instead of the moveset\u2019s', rate)
+  .option('--rate <n>', 'ticks per second, instead of the moveset\u2019s', rate)
   .addOption(format(['text', 'json']))
   .action((file: string, options: Omit<Parameters<typeof run>[1], 'rate'> & { rate?: number }) =>
     perform(() => run(file, { ...options, rate: options.rate })),

@@ -1,4 +1,4 @@
-import { findingSchema } from '@glenmark/core/findings';
+import { coverageSchema, findingSchema } from '@glenmark/core/findings';
 import * as z from 'zod';
 import { idSchema } from './document.js';
 
@@ -27,13 +27,6 @@ export const scoutingRequestSchema = z.strictObject({
 });
 
 export const SCOUTING_STATES = ['queued', 'running', 'done', 'stopped', 'failed'] as const;
-
-export const coverageSchema = z.object({
-  states: z.array(z.string()),
-  crossings: z.array(z.string()),
-  ofStates: z.number().int(),
-  ofCrossings: z.number().int(),
-});
 
 export const scoutingSchema = scoutingRequestSchema.extend({
   id: idSchema,

@@ -192,13 +192,13 @@ describe('what only the skeleton sees', () => {
       });
     expect(codesOf(spent('"spent := false"'))).toEqual([]);
     expect(foundIn(spent('"spent := true"')).map((f) => f.sentence)).toEqual([
-      'From C on, dash does nothing any more: no state that can follow listens to it.',
+      'From C on, dash no longer does anything: no state that can follow listens to it.',
     ]);
     const another = '      - { from: C, to: A, when: released(dash) }\n      - { from: B, to: A';
     const [lost] = foundIn(spent('"spent := true"').replace('      - { from: B, to: A', another));
     expect(lost).toMatchObject({ code: 'OUT4', certainty: 'suspected', fingerprint: 'OUT4/dash' });
     expect(lost!.sentence).toBe(
-      'dash may be lost: in A, while spent is set, it does nothing any more, nor in anything that can follow.',
+      'dash may be lost: in A, while spent is set, it no longer does anything, there or in any state that can follow.',
     );
     expect(lost!.reason[0]).toBe('dash is listened to in A, C; none of that can come about again.');
   });

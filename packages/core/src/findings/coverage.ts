@@ -1,13 +1,20 @@
 import { present } from '../present.js';
-import { leafFrom, type Machine } from '../machine/index.js';
+import * as z from 'zod';
+import { type Crossing, leafFrom, type Machine } from '../machine/index.js';
+import { crossingPlaceSchema } from './catalogue/evidence.js';
 
-/** States and crossings that were used, by lane and name, and how many there are. */
-export interface Coverage {
-  states: string[];
-  crossings: string[];
-  ofStates: number;
-  ofCrossings: number;
-}
+/** States and crossings that were used, in file order, and how many there are. */
+export const coverageSchema = z.object({
+  states: z.array(z.object({ lane: z.string(), state: z.string() })),
+  crossings: z.array(crossingPlaceSchema.extend({ lane: z.string() })),
+  ofStates: z.number().int(),
+  ofCrossings: z.number().int(),
+});
+
+export type Coverage = z.infer<typeof coverageSchema>;
+
+/** The coverage of a scouting that has not begun. */
+export const NO_COVERAGE: Coverage = { states: [], crossings: [], ofStates: 0, ofCrossings: 0 };
 
 /** A crossing taken: its lane, its place there, and the leaves it led from and to. */
 export interface Step {
@@ -17,30 +24,37 @@ export interface Step {
   to: number;
 }
 
+/** What a crossing leaves, as people read it. */
+const sourceName = (machine: Machine, { from }: Crossing): string =>
+  from.length === 0 ? 'everywhere' : from.map((s) => present(machine.states[s]).name).join(', ');
+
 /** A crossing's name as people read it. */
-export const crossingName = (machine: Machine, lane: number, index: number): string => {
-  const { from, to } = present(present(machine.lanes[lane]).crossings[index]);
-  const source =
-    from.length === 0 ? 'everywhere' : from.map((s) => present(machine.states[s]).name).join(', ');
-  return `${source} → ${present(machine.states[to]).name}`;
-};
+export const crossingName = (machine: Machine, crossing: Crossing): string =>
+  `${sourceName(machine, crossing)} → ${present(machine.states[crossing.to]).name}`;
 
 /** What was used when these crossings were taken; the states that the lanes begin in always are. */
 export function coverageOf(machine: Machine, steps: Iterable<Step>): Coverage {
-  const states = new Set<string>();
-  const crossings = new Set<string>();
+  const states = new Set(machine.lanes.map(({ initial }) => leafFrom(machine, initial)));
+  const crossings = new Set<Crossing>();
   for (const { lane, crossing, from, to } of steps) {
-    const { name } = present(machine.lanes[lane]);
-    states.add(`${name} ${present(machine.states[to]).name}`);
-    states.add(`${name} ${present(machine.states[from]).name}`);
-    crossings.add(`${name} ${crossingName(machine, lane, crossing)} #${crossing}`);
+    states.add(from).add(to);
+    crossings.add(present(present(machine.lanes[lane]).crossings[crossing]));
   }
-  for (const { name, initial } of machine.lanes)
-    states.add(`${name} ${present(machine.states[leafFrom(machine, initial)]).name}`);
+  const leaves = machine.states.filter((s) => s.members.length === 0);
+  const all = machine.lanes.flatMap((l) => l.crossings);
   return {
-    states: [...states].sort(),
-    crossings: [...crossings].sort(),
-    ofStates: machine.states.filter((s) => s.members.length === 0).length,
-    ofCrossings: machine.lanes.reduce((n, l) => n + l.crossings.length, 0),
+    states: leaves
+      .filter((s) => states.has(s.index))
+      .map((s) => ({ lane: present(machine.lanes[s.lane]).name, state: s.name })),
+    crossings: all
+      .filter((c) => crossings.has(c))
+      .map((c) => ({
+        lane: present(machine.lanes[c.lane]).name,
+        from: sourceName(machine, c),
+        to: present(machine.states[c.to]).name,
+        index: c.index,
+      })),
+    ofStates: leaves.length,
+    ofCrossings: all.length,
   };
 }

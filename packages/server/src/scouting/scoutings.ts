@@ -1,4 +1,4 @@
-import { findingSchema } from '@glenmark/core/findings';
+import { coverageSchema, findingSchema, NO_COVERAGE } from '@glenmark/core/findings';
 import { availableParallelism, totalmem } from 'node:os';
 import { isUnderWay, type Scouting, type ScoutingRequest } from '@glenmark/contract';
 import type { Logger } from 'pino';
@@ -51,7 +51,7 @@ const NOTHING = {
   ticks: 0,
   seconds: 0,
   course: '',
-  coverage: { states: [], crossings: [], ofStates: 0, ofCrossings: 0 },
+  coverage: NO_COVERAGE,
   findings: [],
   notes: [],
   problem: null,
@@ -69,6 +69,7 @@ export async function createScoutings({
   const kept = (await store.scoutings()).map((s): Scouting => ({
     ...s,
     findings: s.findings.filter((f) => findingSchema.safeParse(f).success),
+    coverage: coverageSchema.safeParse(s.coverage).data ?? NO_COVERAGE,
   }));
   const all = new Map(kept.map((s) => [s.id, s]));
   const changes = createSubscriptions<Scouting>();

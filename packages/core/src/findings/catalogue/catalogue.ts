@@ -74,7 +74,7 @@ export const CATALOGUE = {
   OUT4: {
     question: 'out',
     name: 'lock-out',
-    what: 'A state that is declared a home can no longer be reached, or a control does nothing any more: the character goes on, but never gets back.',
+    what: 'A state that is declared a home can no longer be reached, or a control no longer does anything: the character goes on, but never gets back.',
     repair:
       'Add a crossing that leads back, or give back what the way home waits for; let a state that can follow listen to the control.',
   },
@@ -111,13 +111,13 @@ export const CATALOGUE = {
   AG4: {
     question: 'agree',
     name: 'flicker',
-    what: 'The lane goes to and fro between two states within a few ticks while no control changes.',
+    what: 'The lane goes back and forth between two states within a few ticks while no control changes.',
     repair: 'Ask for more on the way back (`for`), so that the two guards do not open each other.',
   },
   AG5: {
     question: 'agree',
     name: 'endless passing',
-    what: 'Passing states lead round in one tick; the machine stops them after eight.',
+    what: 'Passing states form a loop within one tick; the machine stops them after eight steps.',
     repair: 'Give the ring a way out whose guard holds, or make one of its states a state that lasts.',
   },
   AG6: {

@@ -133,11 +133,11 @@ function plainWords(f: Established): Words {
       const heard = `${control} is listened to in ${listeners.join(', ')}; none of that can come about again.`;
       if (f.certainty === 'proved')
         return {
-          sentence: `From ${state} on, ${control} does nothing any more: no state that can follow listens to it.`,
+          sentence: `From ${state} on, ${control} no longer does anything: no state that can follow listens to it.`,
           reason: [heard],
         };
       return {
-        sentence: `${control} ${suspected ? 'may be' : 'is'} lost: in ${state}${when === '' ? '' : `, while ${when}`}, it does nothing any more, nor in anything that can follow.`,
+        sentence: `${control} ${suspected ? 'may be' : 'is'} lost: in ${state}${when === '' ? '' : `, while ${when}`}, it no longer does anything, there or in any state that can follow.`,
         reason: suspected
           ? [heard, NO_RUN]
           : [`from here on ${control} does nothing, whatever else is pressed, on any course.`, heard],
@@ -201,7 +201,7 @@ function plainWords(f: Established): Words {
     case 'AG4': {
       const [a, b] = f.evidence.states;
       return {
-        sentence: `${a} and ${b} flicker: the lane ${lane} goes to and fro between them while no control changes.`,
+        sentence: `${a} and ${b} flicker: the lane ${lane} goes back and forth between them while no control changes.`,
         reason: [
           `four crossings between ${a} and ${b} within ${f.evidence.ticks} ticks, with the same controls held.`,
         ],
@@ -210,27 +210,27 @@ function plainWords(f: Established): Words {
     case 'AG5': {
       const { states, steps, asksForNothing } = f.evidence;
       const names = states.join(' and ');
-      const stops = `the lane ${lane} only stops because it is stopped.`;
+      const stops = `only the step limit stops the lane ${lane}.`;
       if (steps !== null)
         return {
-          sentence: `${names} lead round within one tick: ${stops}`,
+          sentence: `${names} form a loop within one tick: ${stops}`,
           reason: [`${steps} crossings were taken in one tick, and the next one was open too.`],
         };
       const decided = `${names} ${states.length === 1 ? 'is a passing state' : 'are passing states'}: all of their crossings are decided on the facts of one tick.`;
       return asksForNothing
         ? {
-            sentence: `${names} lead round within one tick whenever they are entered: ${stops}`,
+            sentence: `${names} form a loop within one tick whenever they are entered: ${stops}`,
             reason: [decided, 'The crossings between them ask for nothing.'],
           }
         : {
-            sentence: `${names} may lead round within one tick: nothing keeps all their guards from holding at once.`,
+            sentence: `${names} may form a loop within one tick: nothing keeps all their guards from holding at once.`,
             reason: [decided, NO_RUN],
           };
     }
     case 'AG6': {
       const { timer, waiting, left } = f.evidence;
       return {
-        sentence: `${state} of the lane ${lane} starts ${timer} anew while ${waiting} still waits for it.`,
+        sentence: `${state} of the lane ${lane} restarts ${timer} while ${waiting} still waits for it.`,
         reason: [`${timer} had ${left} ticks left for ${waiting} when it was started again.`],
       };
     }
@@ -266,8 +266,10 @@ function plainWords(f: Established): Words {
     case 'RK5': {
       const { tape, own, rate, failed } = f.evidence;
       return {
-        sentence: `The tape ${tape} does not go the same way at ${rate} ticks a second: ${quoted(failed[0] ?? '')} fails.`,
-        reason: failed.map((text) => `${quoted(text)} holds at ${own} ticks a second and fails at ${rate}.`),
+        sentence: `The tape ${tape} plays differently at ${rate} ticks per second: ${quoted(failed[0] ?? '')} fails.`,
+        reason: failed.map(
+          (text) => `${quoted(text)} holds at ${own} ticks per second and fails at ${rate}.`,
+        ),
       };
     }
     case 'RK6': {
@@ -312,7 +314,7 @@ function plainWords(f: Established): Words {
     case 'TD4': {
       const [a, b] = f.evidence.guards;
       return {
-        sentence: `${crossingWords(crossing)} stands there twice.`,
+        sentence: `${crossingWords(crossing)} is defined twice.`,
         reason: [`${quoted(a)} and ${quoted(b)} hold at the same times.`],
       };
     }

@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import type { Scouting, ScoutingRequest } from '@glenmark/contract';
-import type { SearchTexts } from '@glenmark/core/findings';
+import { NO_COVERAGE, type SearchTexts } from '@glenmark/core/findings';
 import { proxy } from 'comlink';
 import { Observable } from 'rxjs';
 import { Analysis } from './analysis';
@@ -35,7 +35,7 @@ export class PageScouting {
       done: 0,
       ticks: 0,
       course: '',
-      coverage: { states: [], crossings: [], ofStates: 0, ofCrossings: 0 },
+      coverage: NO_COVERAGE,
       findings: [],
       notes: [],
       problem: null,

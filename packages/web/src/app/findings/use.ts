@@ -19,16 +19,16 @@ export function useOf(
   byScouting: Coverage | undefined,
   findings: readonly Finding[],
 ): Used[] {
-  const used = (coverage: Coverage | undefined) => ({
-    states: new Set(coverage?.states),
-    crossings: new Set(coverage?.crossings),
-  });
-  const tapes = used(byTapes);
-  const scouting = used(byScouting);
-  const useBy = (kind: 'states' | 'crossings', label: string): Use => {
-    const [t, s] = [tapes[kind].has(label), scouting[kind].has(label)];
-    return t && s ? 'both' : t ? 'tapes' : s ? 'scouting' : 'neither';
-  };
+  const stateUse = useIn<{ lane: string; state: string }>(
+    byTapes?.states,
+    byScouting?.states,
+    (s) => `${s.lane} ${s.state}`,
+  );
+  const crossingUse = useIn<{ lane: string; index: number }>(
+    byTapes?.crossings,
+    byScouting?.crossings,
+    (c) => `${c.lane} ${c.index}`,
+  );
   const tellsOf = (lane: string, isIt: (f: Finding) => boolean): string | undefined =>
     findings.find((f) => f.lane === lane && f.code.startsWith('IN') && isIt(f))?.fingerprint;
   const states = machine.states
@@ -37,17 +37,16 @@ export function useOf(
       const lane = machine.lanes[state.lane]!.name;
       return {
         name: `${lane} ${state.name}`,
-        use: useBy('states', `${lane} ${state.name}`),
+        use: stateUse({ lane, state: state.name }),
         nearest: tellsOf(lane, (f) => f.state === state.name),
       };
     });
   const crossings = machine.lanes.flatMap((lane) =>
     lane.crossings.map((crossing): Used => {
-      const name = crossingName(machine, lane.index, crossing.index);
       const target = machine.states[crossing.to]!.name;
       return {
-        name: `${lane.name} ${name}`,
-        use: useBy('crossings', `${lane.name} ${name} #${crossing.index}`),
+        name: `${lane.name} ${crossingName(machine, crossing)}`,
+        use: crossingUse({ lane: lane.name, index: crossing.index }),
         nearest: tellsOf(
           lane.name,
           (f) => f.crossing?.index === crossing.index || (f.crossing === null && f.state === target),
@@ -56,4 +55,17 @@ export function useOf(
     }),
   );
   return [...states, ...crossings];
+}
+
+/** What used a thing, by what tapes and scouting used; `keyOf` tells things apart. */
+function useIn<T>(
+  byTapes: readonly T[] | undefined,
+  byScouting: readonly T[] | undefined,
+  keyOf: (thing: T) => string,
+): (thing: T) => Use {
+  const [tapes, scouting] = [byTapes, byScouting].map((list) => new Set(list?.map(keyOf)));
+  return (thing) => {
+    const [t, s] = [tapes, scouting].map((keys) => keys?.has(keyOf(thing)) === true);
+    return t && s ? 'both' : t ? 'tapes' : s ? 'scouting' : 'neither';
+  };
 }

@@ -7,6 +7,5 @@ export function usedCrossings(
   lane: string,
 ): ReadonlySet<number> | undefined {
   if (scouting?.revision !== revision || scouting.coverage.ofStates === 0) return undefined;
-  const own = scouting.coverage.crossings.filter((name) => name.startsWith(`${lane} `));
-  return new Set(own.map((name) => Number(/#(\d+)$/.exec(name)?.[1])));
+  return new Set(scouting.coverage.crossings.filter((c) => c.lane === lane).map((c) => c.index));
 }
