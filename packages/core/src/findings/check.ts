@@ -10,7 +10,7 @@ import { signsIn, witnessedBy } from './witnessed/index.js';
 import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './proved/skeleton/index.js';
 import { withinBudget } from '../solver/index.js';
 import { structuralFindings } from './proved/structure.js';
-import { tidyFindings } from './proved/tidy.js';
+import { tidyFindings } from './proved/tidy/index.js';
 
 /** A tape with the course it runs on. */
 export interface TapeOnCourse {

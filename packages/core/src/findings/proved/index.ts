@@ -9,5 +9,5 @@ export * from './overshadow.js';
 export * from './structure.js';
 export * from './bindings.js';
 export * from './probes.js';
-export * from './tidy.js';
+export * from './tidy/index.js';
 export * from './skeleton/index.js';

@@ -1,5 +1,5 @@
 import { present } from '../../present.js';
-import type { Crossing, Machine } from '../../machine/index.js';
+import { type Crossing, effectsBetween, type Machine, type Taken } from '../../machine/index.js';
 import { factsIn } from '../../notation/index.js';
 import { type Detector, once, placeOfTaken, type Sign, signAt } from './sign.js';
 
@@ -9,13 +9,13 @@ export const heldRepeat: Detector = (machine, records) =>
     machine.lanes.flatMap((lane) =>
       lane.crossings.flatMap((crossing): Sign[] => {
         const held = heldIn(crossing);
-        if (held === undefined || !launches(machine, crossing)) return [];
+        if (held === undefined) return [];
         const control = machine.controls.findIndex((c) => c.name === held);
         let count = 0;
         for (const { tick, input, taken } of records) {
           if (input[control] === 0) count = 0;
           const step = taken.find((t) => t.crossing === crossing);
-          if (step === undefined || ++count < machine.limits.repeats) continue;
+          if (step === undefined || !launches(machine, step) || ++count < machine.limits.repeats) continue;
           return [
             signAt(tick, {
               ...placeOfTaken(machine, step),
@@ -37,8 +37,8 @@ function heldIn({ when }: Crossing): string | undefined {
   return refs.find(({ fact }) => fact === 'held')?.of;
 }
 
-/** Whether taking a crossing sets a velocity. */
-const launches = (machine: Machine, crossing: Crossing): boolean =>
-  [...crossing.do, ...present(machine.states[crossing.to]).enter].some(
-    (e) => e.kind === 'velocity' && e.op === ':=',
+/** Whether the effects of a crossing that was taken set a velocity. */
+const launches = (machine: Machine, { crossing, from, to }: Taken): boolean =>
+  effectsBetween(machine, from, crossing, to).some(
+    ({ effect }) => effect.kind === 'velocity' && effect.op === ':=',
   );

@@ -1,5 +1,5 @@
 import { present } from '../../present.js';
-import type { Crossing, Machine } from '../../machine/index.js';
+import { effectsBetween, type Machine, type Taken } from '../../machine/index.js';
 import type { TickRecord } from '../../run/index.js';
 import type { CrossingPlace } from '../catalogue/evidence.js';
 
@@ -22,8 +22,8 @@ export const moverOf = (machine: Machine, record: TickRecord) => {
   };
 };
 
-/** Whether taking a crossing sets the velocity upward. */
-export const lifts = (machine: Machine, crossing: Crossing): boolean =>
-  [...crossing.do, ...present(machine.states[crossing.to]).enter].some(
-    (e) => e.kind === 'velocity' && e.channel === 'vy' && e.op !== '-=',
+/** Whether the effects of a crossing that was taken write vy, other than downward. */
+export const lifts = (machine: Machine, { crossing, from, to }: Taken): boolean =>
+  effectsBetween(machine, from, crossing, to).some(
+    ({ effect }) => effect.kind === 'velocity' && effect.channel === 'vy' && effect.op !== '-=',
   );

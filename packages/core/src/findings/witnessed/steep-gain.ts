@@ -14,7 +14,7 @@ export const steepGain: Detector = (machine, records) => {
       lowest = Infinity;
       return;
     }
-    by = record.taken.find(({ crossing }) => lifts(machine, crossing)) ?? by;
+    by = record.taken.find((taken) => lifts(machine, taken)) ?? by;
     // On its way up a body may touch the slope as high as it leaps: what counts is where it comes down.
     if (factOf(machine, record, 'steep') === 0 || before.body.vy > 0) return;
     lowest = Math.min(lowest, before.body.y);

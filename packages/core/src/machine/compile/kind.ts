@@ -1,17 +1,16 @@
-import { present } from '../../present.js';
 import { type Expression, type PlainFact, visit } from '../../notation/index.js';
-import type { Crossing, Lane, State, StateKind } from '../definition/machine.js';
+import { chainOf, type Crossing, type Lane, type State, type StateKind } from '../definition/machine.js';
 
 /**
  * What moves the body in a state, read off what the state says and what its ways in and out ask for: a tether is *slung*; a fixed sideways
  * velocity is *committed*; a way in that speaks of the wall is *braced*; a way in that asks for ground is *footed*;
  * one that launches or waits for the ground to go, or a way out that waits for ground, is *aloft*; the rest is footed.
  */
-export function kindOf(states: readonly State[], lane: Lane, state: State): StateKind {
+export function kindOf(states: State[], lane: Lane, state: State): StateKind {
   const { hold, drive, tether } = state.motion;
   if (tether !== undefined) return 'slung';
   if (hold?.vx !== undefined && drive === undefined) return 'committed';
-  const around = chain(states, state.index);
+  const around = chainOf({ states }, state.index);
   const out = lane.crossings.filter((c) => c.from.some((s) => around.includes(s)));
   const into = lane.crossings.filter((c) => around.includes(c.to));
   const asks = (list: Crossing[], fact: PlainFact, plainly: boolean): boolean =>
@@ -25,12 +24,6 @@ export function kindOf(states: readonly State[], lane: Lane, state: State): Stat
   const lost = asks(into, 'grounded', false) || asks(into, 'airborne', true) || asks(into, 'falling', true);
   if (asks(out, 'grounded', true) || launched || lost) return 'aloft';
   return 'footed';
-}
-
-function chain(states: readonly State[], from: number): number[] {
-  const result: number[] = [];
-  for (let s = from; s >= 0; s = present(states[s]).parent) result.push(s);
-  return result;
 }
 
 /** Whether a guard reads a fact plainly (an even number of `not` around it) or negated. */

@@ -316,9 +316,9 @@ export interface GravityRule {
 }
 
 /** A state and the groups around it, innermost first. */
-export function chainOf(machine: Machine, state: number): number[] {
+export function chainOf({ states }: Pick<Machine, 'states'>, state: number): number[] {
   const chain: number[] = [];
-  for (let s = state; s >= 0; s = present(machine.states[s]).parent) chain.push(s);
+  for (let s = state; s >= 0; s = present(states[s]).parent) chain.push(s);
   return chain;
 }
 

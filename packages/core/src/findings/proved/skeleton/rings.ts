@@ -2,7 +2,7 @@ import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import { type Finding, createFinding } from '../../sentences/finding.js';
 import { canHold } from '../../../solver/index.js';
-import { base } from './answers.js';
+import { base } from './basis.js';
 import { type Exit, situationsByLeaf, type Skeleton } from './explore.js';
 
 /** Passing states in one ring at most. */

@@ -1,7 +1,7 @@
 import { present } from '../../../present.js';
 import { chainOf, exitsOf, type Machine, readAlways, readBy, readIn } from '../../../machine/index.js';
 import { type Finding, createFinding } from '../../sentences/finding.js';
-import { base, type Trap } from './answers.js';
+import { base, type Trap } from './basis.js';
 import { leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
 import { canReach } from './reach.js';
 import { tellsApart } from './reasons.js';
