@@ -162,6 +162,24 @@ describe('when something goes wrong', () => {
     await anew.close();
   });
 
+  it('a report of an earlier release loads without what has another shape today', async () => {
+    const today = await ended(scoutings, (await scoutings.begin(asked({ situations: 1500, seed: 4 }))).id);
+    const [finding] = today.findings;
+    const { evidence: _, ...earlier } = finding!;
+    const old = {
+      findings: [earlier, finding],
+      coverage: { ...today.coverage, states: ['legs Trot'], crossings: ['legs Trot → Slide #3'] },
+    } as unknown as Pick<Scouting, 'findings' | 'coverage'>;
+    await store.keepScouting({ ...today, ...old, id: 'courier-draft-92' });
+    const anew = await createScoutings({ store, log, worker: WORKER });
+    expect(anew.read('courier-draft-92')).toMatchObject({
+      state: 'done',
+      findings: [finding],
+      coverage: { states: [], crossings: [], ofStates: 0, ofCrossings: 0 },
+    });
+    await anew.close();
+  });
+
   it('a thread that dies is tried once more, then told; the next one runs', async () => {
     const bad = join(folder, 'bad-worker.mjs');
     writeFileSync(bad, 'throw new Error("out of memory");\n');
