@@ -170,12 +170,20 @@ test('a grid of sixty states makes what is in sight, and all of it can be reache
 
   // A row is dragged past others, some of which were not there before.
   const row = (name: string) => grid.getByRole('rowheader', { name }).getByRole('button');
-  const from = (await row('S48').boundingBox())!;
-  const to = (await row('S45').boundingBox())!;
+  /** Where a row is once the grid has stopped scrolling to the focused cell. */
+  const settled = async (name: string) => {
+    let last = '';
+    await expect.poll(async () => last === (last = JSON.stringify(await row(name).boundingBox()))).toBe(true);
+    return (await row(name).boundingBox())!;
+  };
+  const from = await settled('S48');
+  const to = await settled('S45');
   await app.mouse.move(from.x + 8, from.y + 6);
   await app.mouse.down();
   await app.mouse.move(from.x + 8, from.y - 12, { steps: 4 });
   await app.mouse.move(to.x + 8, to.y - 4, { steps: 8 });
+  // The row makes room after the pointer came; a hand rests there before it lets go.
+  await app.mouse.move(to.x + 8, to.y - 5);
   await app.mouse.up();
   await expect(app.getByRole('button', { name: 'Undo' })).toBeEnabled();
   const names = () => grid.getByRole('rowheader').allInnerTexts();
