@@ -69,7 +69,7 @@ export function explore(machine: Machine, slice: Slice, most: number): Skeleton 
   const strides = digits.map((_, i) => digits.slice(0, i).reduce((n, p) => n * p.size, 1));
   const codeOf = (values: readonly number[]): number => {
     let code = 0;
-    for (let i = 0; i < values.length; i++) code += present(values[i]) * present(strides[i]);
+    for (let i = 0; i < values.length; i++) code += values[i]! * strides[i]!;
     return code;
   };
   const skeleton: Skeleton = {
@@ -96,7 +96,7 @@ export function explore(machine: Machine, slice: Slice, most: number): Skeleton 
   for (const values of startOf(machine, slice)) add(values);
   for (let at = 0; at < situations.length; at++) {
     if (situations.length > most) return { ...skeleton, isPartial: true };
-    const values = present(situations[at]);
+    const values = situations[at]!;
     const link = (after: number[]): void => {
       const target = add(after);
       if (target === at) return;
@@ -104,19 +104,19 @@ export function explore(machine: Machine, slice: Slice, most: number): Skeleton 
       skeleton.to.push(target);
     };
     for (const change of environment) for (const after of change(values, open)) link(after);
-    const leaves = leafDigits.map((p) => present(present(digits[p]).leaves[present(values[p])]));
+    const leaves = leafDigits.map((p) => present(digits[p]!.leaves[values[p]!]));
     const choices = leaves.map((leaf) => present(exits.get(leaf)).filter((exit) => open(exit, values)));
     // Events of the last tick are over after this one; but a passing state may be left within the tick.
     const settled = values.map((v, i) => (events.includes(i) ? 0 : v));
-    const isWithinTick = leaves.some((leaf) => present(machine.states[leaf]).passing);
+    const isWithinTick = leaves.some((leaf) => machine.states[leaf]!.passing);
     const befores = isWithinTick && events.length > 0 ? [values, settled] : [settled];
     for (const moving of combinations(choices, together)) {
       for (const before of befores) {
         for (const after of afterStep(moving, before)) {
-          const now = leafDigits.map((p) => present(present(digits[p]).leaves[present(after[p])]));
+          const now = leafDigits.map((p) => present(digits[p]!.leaves[after[p]!]));
           // A passing state that is left within the tick has no `each` of its own.
           if (now.some((leaf) => present(each.get(leaf)).length > 0)) {
-            if (now.some((leaf) => present(machine.states[leaf]).passing)) link([...after]);
+            if (now.some((leaf) => machine.states[leaf]!.passing)) link([...after]);
             const ops = now.flatMap((leaf) => present(each.get(leaf)));
             for (const last of applied(ops, after)) link(last);
           } else link(after);
@@ -170,10 +170,10 @@ function createStepper(
       for (const { exit, values: before } of now) {
         for (const target of exit.targets) {
           const entered = exit.targets.length === 1 ? before : [...before];
-          entered[at] = present(digits[at]).leaves.indexOf(target.leaf);
+          entered[at] = digits[at]!.leaves.indexOf(target.leaf);
           for (const after of applied(target.ops, entered)) {
             results.push(after);
-            if (!present(machine.states[target.leaf]).passing) continue;
+            if (!machine.states[target.leaf]!.passing) continue;
             const label = `${target.leaf} ${codeOf(after)}`;
             if (seen.has(label)) continue;
             seen.add(label);
@@ -186,13 +186,13 @@ function createStepper(
     }
     return results;
   };
-  const isPassing = (leaf: number): boolean => present(machine.states[leaf]).passing;
+  const isPassing = (leaf: number): boolean => machine.states[leaf]!.passing;
   /** Exits that lead to one state that lasts: nearly all of them. */
   const plain = new Map<Exit, { leaf: number; ops: Op[] }>();
   for (const exit of [...exits.values()].flat()) {
     const [target, ...others] = exit.targets;
     if (target === undefined || others.length > 0 || isPassing(target.leaf)) continue;
-    const { lane } = present(machine.states[exit.leaf]);
+    const { lane } = machine.states[exit.leaf]!;
     const digit = present(digits[present(leafDigits[slice.lanes.indexOf(lane)])]);
     plain.set(exit, { leaf: digit.leaves.indexOf(target.leaf), ops: target.ops });
   }
@@ -201,11 +201,11 @@ function createStepper(
     for (let lane = 0; lane < moving.length; lane++) {
       const exit = moving[lane];
       if (exit === undefined) continue;
-      const at = present(leafDigits[lane]);
+      const at = leafDigits[lane]!;
       const target = plain.get(exit);
       if (target !== undefined && results.length === 1) {
-        present(results[0])[at] = target.leaf;
-        results = applied(target.ops, present(results[0]));
+        results[0]![at] = target.leaf;
+        results = applied(target.ops, results[0]!);
       } else results = results.flatMap((before) => along(at, exit, before));
     }
     return results;
@@ -213,22 +213,22 @@ function createStepper(
 }
 
 const leavesOfLane = (machine: Machine, lane: number): number[] =>
-  present(machine.lanes[lane]).states.filter((s) => present(machine.states[s]).members.length === 0);
+  machine.lanes[lane]!.states.filter((s) => machine.states[s]!.members.length === 0);
 
 const eachOf = (machine: Machine, leaf: number): Effect[] =>
   chainOf(machine, leaf)
     .reverse()
-    .flatMap((s) => present(machine.states[s]).each);
+    .flatMap((s) => machine.states[s]!.each);
 
 /** The situations before the first tick: the initial states entered. */
 function startOf(machine: Machine, { digits, lanes }: Slice): number[][] {
   const values = digits.map((digit) => initialValue(machine, digit));
   const effects: Effect[] = [];
   for (const lane of lanes) {
-    const leaf = leafFrom(machine, present(machine.lanes[lane]).initial);
+    const leaf = leafFrom(machine, machine.lanes[lane]!.initial);
     const digit = leafDigit({ digits }, lane);
-    values[digit] = present(digits[digit]).leaves.indexOf(leaf);
-    for (const s of chainOf(machine, leaf).reverse()) effects.push(...present(machine.states[s]).enter);
+    values[digit] = digits[digit]!.leaves.indexOf(leaf);
+    for (const s of chainOf(machine, leaf).reverse()) effects.push(...machine.states[s]!.enter);
   }
   return applied(opsOf(machine, digits, effects), values);
 }
@@ -239,17 +239,15 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
   const constants = constantFacts(machine).map((c) => c.formula);
   return all.map(({ crossing, level }, i): Exit => {
     const targets = targetsOf(machine, crossing);
-    const roomy = targets.map((t) => present(machine.states[t]));
+    const roomy = targets.map((t) => machine.states[t]!);
     const abilities = [
       crossing.ability,
-      targets.length === 1 ? present(machine.states[present(targets[0])]).ability : -1,
+      targets.length === 1 ? present(machine.states[targets[0]!]).ability : -1,
     ];
     const winners = all.slice(0, i).filter((w) => isFree(machine, w.crossing, roomy));
     const asks: Formula[] = [
       ...(crossing.when === undefined ? [] : [formulaOf(crossing.when)]),
-      ...abilities
-        .filter((a) => a >= 0)
-        .map((a): Formula => truthOf('unlocked', present(machine.abilities[a]).name)),
+      ...abilities.filter((a) => a >= 0).map((a): Formula => truthOf('unlocked', machine.abilities[a]!.name)),
     ];
     const formulas: Formula[] = [
       ...constants,
@@ -269,7 +267,7 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
       asks,
       formulas,
       // A passing state is left on the facts of the tick that entered it: those of before its own effects.
-      digits: present(machine.states[leaf]).passing ? [] : digitsIn(machine, digits, formulas),
+      digits: machine.states[leaf]!.passing ? [] : digitsIn(machine, digits, formulas),
     };
   });
 }
@@ -304,13 +302,11 @@ function createAsker(machine: Machine, digits: readonly Digit[]): Asker {
     let answers = known.get(conditions);
     if (answers === undefined) known.set(conditions, (answers = new Map()));
     let look = 0;
-    for (const digit of conditions.digits) look = look * present(digits[digit]).size + present(values[digit]);
+    for (const digit of conditions.digits) look = look * digits[digit]!.size + values[digit]!;
     let answer = answers.get(look);
     if (answer === undefined) {
       answer = canHold(machine, [
-        ...conditions.digits.flatMap((p) =>
-          fixedUnlessPassing(machine, present(digits[p]), present(values[p])),
-        ),
+        ...conditions.digits.flatMap((p) => fixedUnlessPassing(machine, digits[p]!, values[p]!)),
         ...conditions.formulas,
       ]);
       answers.set(look, answer);
@@ -323,7 +319,7 @@ function createAsker(machine: Machine, digits: readonly Digit[]): Asker {
 function createPairs(machine: Machine): (a: Exit, b: Exit) => boolean {
   const known = new Map<Exit, Map<Exit, boolean>>();
   const inLeaf = ({ leaf }: Exit): Formula[] =>
-    present(machine.states[leaf]).passing ? [] : [truthOf('in', present(machine.states[leaf]).name)];
+    machine.states[leaf]!.passing ? [] : [truthOf('in', machine.states[leaf]!.name)];
   return (a, b) => {
     let answers = known.get(a);
     if (answers === undefined) known.set(a, (answers = new Map()));
@@ -338,7 +334,7 @@ function createPairs(machine: Machine): (a: Exit, b: Exit) => boolean {
 
 /** A lane in a passing state may, for the facts of this tick, still be in the state before. */
 const fixedUnlessPassing = (machine: Machine, digit: Digit, value: number): Formula[] =>
-  digit.kind === 'leaf' && present(machine.states[present(digit.leaves[value])]).passing
+  digit.kind === 'leaf' && present(machine.states[digit.leaves[value]!]).passing
     ? []
     : fixed(machine, digit, value);
 
@@ -350,9 +346,7 @@ function environmentOf(machine: Machine, { digits }: Slice): Change[] {
     if (e === undefined) return undefined;
     const formulas = [formulaOf(e)];
     // All of these look at the facts before any of them: what another may change in the same tick is left free.
-    const steady = digitsIn(machine, digits, formulas).filter(
-      (p) => !changesByItself(machine, present(digits[p])),
-    );
+    const steady = digitsIn(machine, digits, formulas).filter((p) => !changesByItself(machine, digits[p]!));
     return { formulas, digits: steady };
   };
   return digits.flatMap((digit, at): Change[] => {
@@ -365,19 +359,19 @@ function environmentOf(machine: Machine, { digits }: Slice): Change[] {
     const top = digit.size - 1;
     switch (digit.kind) {
       case 'timer': {
-        const runs = when(present(machine.timers[digit.index]).runs);
+        const runs = when(machine.timers[digit.index]!.runs);
         const done = to(DONE, runs);
         return [(values, open) => (values[at] === RUNNING ? done(values, open) : [])];
       }
       case 'charges': {
-        const { order, refill } = present(machine.cooldowns[digit.index]);
+        const { order, refill } = machine.cooldowns[digit.index]!;
         const back: Change = (values) =>
-          values[at] === top ? [] : [values.with(at, order === 'together' ? top : present(values[at]) + 1)];
+          values[at] === top ? [] : [values.with(at, order === 'together' ? top : values[at]! + 1)];
         return refill === undefined ? [back] : [back, to(top, when(refill))];
       }
       case 'count':
       case 'flag': {
-        const { refill, initial } = present(machine.variables[digit.index]);
+        const { refill, initial } = machine.variables[digit.index]!;
         if (refill === undefined) return [];
         return [to(digit.kind === 'count' ? top : initial, when(refill))];
       }
@@ -394,8 +388,7 @@ const changesByItself = (machine: Machine, digit: Digit): boolean =>
   digit.kind === 'timer' ||
   digit.kind === 'charges' ||
   digit.kind === 'lock' ||
-  ((digit.kind === 'flag' || digit.kind === 'count') &&
-    present(machine.variables[digit.index]).refill !== undefined);
+  ((digit.kind === 'flag' || digit.kind === 'count') && machine.variables[digit.index]!.refill !== undefined);
 
 /** The digit that a lane's state is. */
 export const leafDigit = ({ digits }: Pick<Slice, 'digits'>, lane: number): number =>
@@ -404,8 +397,8 @@ export const leafDigit = ({ digits }: Pick<Slice, 'digits'>, lane: number): numb
 /** The situations of each leaf of the slice's own lane; none for a leaf that is never entered. */
 export function situationsByLeaf({ slice, situations }: Skeleton): Map<number, number[][]> {
   const own = leafDigit(slice, slice.lane);
-  const { leaves } = present(slice.digits[own]);
+  const { leaves } = slice.digits[own]!;
   const byLeaf = new Map(leaves.map((leaf): [number, number[][]] => [leaf, []]));
-  for (const values of situations) present(byLeaf.get(present(leaves[present(values[own])]))).push(values);
+  for (const values of situations) present(byLeaf.get(present(leaves[values[own]!]))).push(values);
   return byLeaf;
 }

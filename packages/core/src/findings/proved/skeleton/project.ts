@@ -27,8 +27,8 @@ export function projectionOf(
   });
   return (s, values) => {
     for (let i = 0; i < digits.length; i++) {
-      const { kind, leaves, size } = present(digits[i]);
-      const value = present(s[present(places[i])]);
+      const { kind, leaves, size } = digits[i]!;
+      const value = present(s[places[i]!]);
       values[i] =
         kind === 'leaf'
           ? leaves.indexOf(value)

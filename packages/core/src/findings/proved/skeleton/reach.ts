@@ -1,4 +1,3 @@
-import { present } from '../../../present.js';
 import type { Skeleton } from './explore.js';
 
 /** All situations from which a step, or several, may lead to one of `goals`, themselves included; by place. */
@@ -11,25 +10,25 @@ export function canReach(
   const count = situations.length;
   // Steps by where they lead: those to situation i begin at first[i].
   const first = new Int32Array(count + 1);
-  for (const target of to) first[target + 1] = present(first[target + 1]) + 1;
-  for (let i = 0; i < count; i++) first[i + 1] = present(first[i + 1]) + present(first[i]);
+  for (const target of to) first[target + 1] = first[target + 1]! + 1;
+  for (let i = 0; i < count; i++) first[i + 1] = first[i + 1]! + first[i]!;
   const fill = first.slice();
   const sources = new Int32Array(to.length);
   to.forEach((target, step) => {
-    const k = present(fill[target]);
-    sources[k] = present(from[step]);
+    const k = fill[target]!;
+    sources[k] = from[step]!;
     fill[target] = k + 1;
   });
   const reached = new Uint8Array(count);
   const queue: number[] = [];
   for (let i = 0; i < count; i++) {
-    if (!isGoal(present(situations[i]), i)) continue;
+    if (!isGoal(situations[i]!, i)) continue;
     reached[i] = 1;
     queue.push(i);
   }
   for (let target = queue.pop(); target !== undefined; target = queue.pop()) {
-    for (let k = present(first[target]); k < present(first[target + 1]); k++) {
-      const source = present(sources[k]);
+    for (let k = first[target]!; k < first[target + 1]!; k++) {
+      const source = sources[k]!;
       if (reached[source] !== 0 || !isStep(source, target)) continue;
       reached[source] = 1;
       queue.push(source);
