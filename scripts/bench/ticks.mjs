@@ -9,7 +9,7 @@ import {
   step,
   tick,
 } from '../../packages/core/dist/machine/index.js';
-import { readTape, tapeInputs } from '../../packages/core/dist/run/index.js';
+import { readTape, startOf, tapeInputs } from '../../packages/core/dist/run/index.js';
 import { buildWorld, readCourse } from '../../packages/core/dist/world/index.js';
 import { root } from '../build.mjs';
 import { bestOf, report } from './measure.mjs';
@@ -25,7 +25,7 @@ function scene(moveset, course, tapes) {
   const plays = tapes.map((file) => {
     const { tape } = readTape(sample(file));
     return {
-      at: built.spawns.find((s) => s.name === tape.spawn),
+      at: startOf(tape, built),
       inputs: tapeInputs(tape, machine).map((input) => Float64Array.from(input)),
     };
   });
