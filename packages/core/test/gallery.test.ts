@@ -1,7 +1,7 @@
 import { readdirSync } from 'node:fs';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { describe, expect, it } from 'vitest';
-import { findAll, findingJsonSchema } from '@glenmark/core/findings';
+import { CATALOGUE, findAll, findingJsonSchema } from '@glenmark/core/findings';
 import { jsonSchema, KINDS, type Kind, kindOf, readFile } from '@glenmark/core/model';
 import { readTape, runTape } from '@glenmark/core/run';
 import { readCourse } from '@glenmark/core/world';
@@ -52,6 +52,9 @@ describe('the published schemas', () => {
     expect(JSON.parse(sample('../docs/schema/finding.schema.json'))).toEqual(
       JSON.parse(JSON.stringify(schema)),
     );
+    expect(
+      Object.keys(CATALOGUE).filter((code) => !JSON.stringify(schema).includes(`"const":"${code}"`)),
+    ).toEqual([]);
     const isFinding = ajv.compile(schema);
     const findings = findAll(machineOf(sample('courier-draft.yaml')), []);
     expect(findings.length).toBeGreaterThan(10);

@@ -198,7 +198,7 @@ describe('what only the skeleton sees', () => {
     const [lost] = foundIn(spent('"spent := true"').replace('      - { from: B, to: A', another));
     expect(lost).toMatchObject({ code: 'OUT4', certainty: 'suspected', fingerprint: 'OUT4/dash' });
     expect(lost!.sentence).toBe(
-      'dash may be lost: in A, while spent is set, it no longer does anything, there or in any state that can follow.',
+      'dash may be lost: in A, while spent is set, it no longer does anything, there or later.',
     );
     expect(lost!.reason[0]).toBe('dash is listened to in A, C; none of that can come about again.');
   });

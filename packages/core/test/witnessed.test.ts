@@ -38,6 +38,79 @@ const FLICKERING = movesetText({
   initial: 'Calm',
 });
 
+/** A launch upward that a second lane takes back before the body moves. */
+const PRESSED_DOWN = movesetText({
+  states: `      Walk: {}
+      Leap: { enter: ['vy := 9 m/s'] }`,
+  crossings: `      - { from: Walk, to: Leap, when: pressed(hop) and grounded }
+      - { from: Leap, to: Walk, when: grounded for 0.1 s }`,
+  initial: 'Walk',
+  lanes: `  - name: weight
+    initial: Heavy
+    states: { Heavy: { each: ['vy -= vy'] } }`,
+});
+
+/** A stance that grows smaller from its middle, so that the feet leave the floor. */
+const SHRINKING = movesetText({
+  states: '      Stand: { stance: tall }\n      Duck: { stance: small }',
+  crossings: `      - { from: Stand, to: Duck, when: pressed(dash) }
+      - { from: Duck, to: Stand, when: pressed(hop) }`,
+  initial: 'Stand',
+  extra: '    small: { shape: capsule, width: 0.7 m, height: 0.8 m, anchor: middle }',
+});
+
+/** Two lanes that wind one timer, for whose end the first one waits. */
+const WOUND_TWICE = movesetText({
+  extra: 'timers: { spin: { length: 0.5 s } }',
+  states: `      Rest: {}
+      Spin: { enter: [start spin] }`,
+  crossings: `      - { from: Rest, to: Spin, when: pressed(hop) }
+      - { from: Spin, to: Rest, when: done(spin) }`,
+  initial: 'Rest',
+  lanes: `  - name: lamp
+    initial: Dark
+    states: { Dark: {}, Lit: { enter: [start spin] } }
+    crossings:
+      - { from: Dark, to: Lit, when: pressed(dash) }
+      - { from: Lit, to: Dark, when: not held(dash) }`,
+});
+
+/** Two passing states, each of which leads on to the other. */
+const ROUND = movesetText({
+  states: '      Idle: {}\n      To: { passing: true }\n      Fro: { passing: true }',
+  crossings: `      - { from: Idle, to: To, when: pressed(hop) }
+      - { from: To, to: Fro }
+      - { from: Fro, to: To, rank: 1, when: held(hop) }
+      - { from: Fro, to: Idle }`,
+  initial: 'Idle',
+});
+
+/** Two ways out of one state under one press, with nothing to choose between them. */
+const TIED = movesetText({
+  states: '      Walk: {}\n      Hop: {}\n      Dash: {}',
+  crossings: `      - { from: Walk, to: Hop, when: pressed(hop) and grounded }
+      - { from: Walk, to: Dash, when: pressed(hop) and vx = 0 m/s }
+      - { from: [Hop, Dash], to: Walk, when: pressed(dash) }`,
+  initial: 'Walk',
+});
+
+/** What one lane sets on the way in, and another holds. */
+const HELD_BACK = movesetText({
+  states: `      Walk: {}
+      Burst: { enter: ['vx := 9 m/s'] }`,
+  crossings: `      - { from: Walk, to: Burst, when: pressed(dash) }
+      - { from: Burst, to: Walk, when: elapsed >= 0.2 s }`,
+  initial: 'Walk',
+  lanes: `  - name: anchor
+    initial: Fast
+    states: { Fast: { motion: { hold: { vx: 0 m/s } } } }`,
+});
+
+const pressedAt = (ticks: Record<number, string>) => (tick: number) => {
+  const control = ticks[tick];
+  return control === undefined ? {} : { [control]: 1 };
+};
+
 const often = (period: number, control: string) => (tick: number) => ({
   [control]: tick % period === period - 1 ? 1 : 0,
 });
@@ -72,6 +145,48 @@ describe('what a run shows, and its sound twin does not', () => {
       was: 'vx <= 0 m/s',
       sound: 'vx < 0 m/s',
       input: () => ({}),
+    },
+    {
+      fault: 'RK3/legs/Leap',
+      text: PRESSED_DOWN,
+      was: "each: ['vy -= vy']",
+      sound: "each: ['vy -= 0 m/s']",
+      input: pressedAt({ 60: 'hop' }),
+    },
+    {
+      fault: 'RK6/tall>small',
+      text: SHRINKING,
+      was: 'anchor: middle',
+      sound: 'anchor: feet',
+      input: pressedAt({ 60: 'dash' }),
+    },
+    {
+      fault: 'AG6/spin/Spin/Lit',
+      text: WOUND_TWICE,
+      was: '{ length: 0.5 s }',
+      sound: '{ length: 0.5 s, again: ignore }',
+      input: pressedAt({ 60: 'hop', 70: 'dash' }),
+    },
+    {
+      fault: 'AG5/legs/Fro+To',
+      text: ROUND,
+      was: 'held(hop)',
+      sound: 'held(dash)',
+      input: pressedAt({ 60: 'hop' }),
+    },
+    {
+      fault: 'AG1/legs/Walk/Hop+Dash',
+      text: TIED,
+      was: 'vx = 0 m/s',
+      sound: 'vx = 0 m/s, rank: 1',
+      input: pressedAt({ 60: 'hop' }),
+    },
+    {
+      fault: 'AG2/vx/Burst enter/Fast hold',
+      text: HELD_BACK,
+      was: 'initial: Fast',
+      sound: 'initial: Fast\n    yields: [vx]',
+      input: pressedAt({ 60: 'dash' }),
     },
   ])('$fault', ({ fault, text, was, sound, input }) => {
     expect(text).toContain(was);

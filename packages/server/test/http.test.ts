@@ -4,7 +4,7 @@ import { connect } from 'node:net';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Writable } from 'node:stream';
+import { Readable, Writable } from 'node:stream';
 import { Validator } from '@seriousme/openapi-schema-validator';
 import { type Endpoint, ENDPOINTS, etagOf, type StoredDocument } from '@glenmark/contract';
 import { Ajv2020 } from 'ajv/dist/2020.js';
@@ -362,6 +362,15 @@ describe('a server that others can reach', () => {
     expect((await ask('/api/movesets', { Authorization: 'Bearer wrong' })).status).toBe(401);
     expect((await signIn('wrong')).status).toBe(401);
     expect((await signIn('x'.repeat(10_000))).status).toBe(413);
+    // In pieces of no declared length, too.
+    const pieces = Readable.from(Array.from({ length: 100 }, () => Buffer.from('token=xxxx'.repeat(10))));
+    const streamed = await fetch(`${guarded.base}/sign-in`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/x-www-form-urlencoded' },
+      body: Readable.toWeb(pieces),
+      duplex: 'half',
+    } as RequestInit);
+    expect(streamed.status).toBe(413);
     const reply = await signIn(` ${token} `);
     const cookie = reply.headers.get('set-cookie')!;
     expect([reply.status, reply.headers.get('location')]).toEqual([303, '/']);

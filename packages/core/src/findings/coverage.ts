@@ -2,6 +2,7 @@ import { present } from '../present.js';
 import * as z from 'zod';
 import { type Crossing, leafFrom, type Machine } from '../machine/index.js';
 import { crossingPlaceSchema } from './catalogue/evidence.js';
+import { fromOf, placeOf } from './proved/guard.js';
 
 /** States and crossings that were used, in file order, and how many there are. */
 export const coverageSchema = z.object({
@@ -24,13 +25,9 @@ export interface Step {
   to: number;
 }
 
-/** What a crossing leaves, as people read it. */
-const sourceName = (machine: Machine, { from }: Crossing): string =>
-  from.length === 0 ? 'everywhere' : from.map((s) => present(machine.states[s]).name).join(', ');
-
 /** A crossing's name as people read it. */
 export const crossingName = (machine: Machine, crossing: Crossing): string =>
-  `${sourceName(machine, crossing)} → ${present(machine.states[crossing.to]).name}`;
+  `${fromOf(machine, crossing)} → ${present(machine.states[crossing.to]).name}`;
 
 /** What was used when these crossings were taken; the states that the lanes begin in always are. */
 export function coverageOf(machine: Machine, steps: Iterable<Step>): Coverage {
@@ -50,9 +47,7 @@ export function coverageOf(machine: Machine, steps: Iterable<Step>): Coverage {
       .filter((c) => crossings.has(c))
       .map((c) => ({
         lane: present(machine.lanes[c.lane]).name,
-        from: sourceName(machine, c),
-        to: present(machine.states[c.to]).name,
-        index: c.index,
+        ...placeOf(machine, c),
       })),
     ofStates: leaves.length,
     ofCrossings: all.length,

@@ -1,3 +1,4 @@
+import { bodyParser } from '@koa/bodyparser';
 import { createHash, timingSafeEqual } from 'node:crypto';
 import type { Context, Middleware } from 'koa';
 import { ProblemError } from '../problem.js';
@@ -11,7 +12,7 @@ export interface Access {
 }
 
 const COOKIE = 'glenmark';
-/** Longest body of the sign-in form, in characters. */
+/** Longest body of the sign-in form, in bytes. */
 const MAX_FORM = 4096;
 const SIGN_IN = '/sign-in';
 
@@ -30,8 +31,8 @@ export function access({ token, delay = 500 }: Access): Middleware {
 
   async function signIn(ctx: Context): Promise<void> {
     if (ctx.method !== 'POST') return show(ctx, 200);
-    const given = new URLSearchParams(await formOf(ctx)).get('token') ?? '';
-    if (!isToken(given.trim())) {
+    const { token: given } = await formOf(ctx);
+    if (typeof given !== 'string' || !isToken(given.trim())) {
       await new Promise((done) => setTimeout(done, delay));
       return show(ctx, 401, 'This is not the token.');
     }
@@ -51,14 +52,18 @@ export function access({ token, delay = 500 }: Access): Middleware {
   };
 }
 
-/** The body of the sign-in form; a longer one is not read to its end, for nobody has signed in yet. */
-async function formOf(ctx: Context): Promise<string> {
-  let form = '';
-  for await (const chunk of ctx.req) {
-    form += String(chunk);
-    if (form.length > MAX_FORM) throw new ProblemError(413, `The form has more than ${MAX_FORM} characters.`);
-  }
-  return form;
+/** Reads the sign-in form; a longer one is not read to its end, for nobody has signed in yet. */
+const parseForm = bodyParser({
+  enableTypes: ['form'],
+  formLimit: MAX_FORM,
+  onError: (error) => {
+    throw error;
+  },
+}) as Middleware;
+
+async function formOf(ctx: Context): Promise<{ token?: unknown }> {
+  await parseForm(ctx, async () => {});
+  return (ctx.request as unknown as { body?: object }).body ?? {};
 }
 
 /** Shows the sign-in page, with what was wrong with the last try. */

@@ -62,7 +62,10 @@ export const HELP: Record<Code, Help> = {
   },
   AG4: { hurts: 'Animation and sound stutter, and entry and exit effects run again and again.', how: RUNS },
   AG5: { hurts: 'The lane ends a tick in a state that was never meant to last.', how: RUNS },
-  AG6: { hurts: 'A state lasts longer than its clock says, because somebody else winds it up.', how: RUNS },
+  AG6: {
+    hurts: 'A state lasts longer than its clock says, because another lane restarts the clock.',
+    how: RUNS,
+  },
   RK1: { hurts: 'Players climb out of the level.', how: RUNS },
   RK2: { hurts: 'Holding a button does what should take skill.', how: RUNS },
   RK3: { hurts: 'The press is eaten: the state changes, and the body does not move.', how: RUNS },

@@ -2,7 +2,8 @@ import { present } from '../../present.js';
 import { type Crossing, leavesOf, levelOf, chainOf, type Machine, type State } from '../../machine/index.js';
 import { type Expression, print } from '../../notation/index.js';
 import type { Constant } from './constants.js';
-import type { ConstantRef, CrossingPlace } from '../catalogue/evidence.js';
+import type { Certainty } from '../catalogue/catalogue.js';
+import type { ClosedWay, ConstantRef, CrossingPlace, Hindrance } from '../catalogue/evidence.js';
 import { type Assertion, contradiction, type Formula, formulaOf, truthOf } from '../../solver/index.js';
 import { shutWords } from '../sentences/words.js';
 
@@ -43,17 +44,10 @@ export function shutGuard(
   const inOne: Formula = passing
     ? { kind: 'free' }
     : { kind: 'or', parts: sources.map((s) => truthOf('in', present(machine.states[s]).name)) };
-  const targets = targetsOf(machine, crossing);
-  const abilities = [
-    crossing.ability,
-    targets.length === 1 ? present(machine.states[present(targets[0])]).ability : -1,
-  ];
   const assertions: Assertion<{ term?: string; because?: ConstantRef }>[] = [
     { formula: inOne, about: {} },
     ...constants.map((c) => ({ formula: c.formula, about: { because: c.because } })),
-    ...abilities
-      .filter((a) => a >= 0)
-      .map((a) => ({ formula: truthOf('unlocked', present(machine.abilities[a]).name), about: {} })),
+    ...abilitiesAsked(machine, crossing).map((formula) => ({ formula, about: {} })),
     ...conjuncts(crossing.when).map((e) => ({ formula: formulaOf(e), about: { term: print(e.syntax) } })),
   ];
   const core = contradiction(machine, assertions);
@@ -64,12 +58,25 @@ export function shutGuard(
   };
 }
 
+/** That the abilities are unlocked without which a crossing is not taken: its own, and that of the one state it leads to. */
+export function abilitiesAsked(machine: Machine, crossing: Crossing): Formula[] {
+  const [target, ...others] = targetsOf(machine, crossing);
+  const own = target === undefined || others.length > 0 ? -1 : present(machine.states[target]).ability;
+  return [crossing.ability, own]
+    .filter((a) => a >= 0)
+    .map((a) => truthOf('unlocked', present(machine.abilities[a]).name));
+}
+
 /** Why a guard can never hold, in words; for the line under a guard that is being written. */
 export const describeShut = ({ terms, constants }: Shut): string => shutWords(terms, constants);
 
 /** A guard as people read it in a list of crossings; null when it is always open. */
 export const guardOrNull = ({ when }: Pick<Crossing, 'when'>): string | null =>
   when === undefined ? null : print(when.syntax);
+
+/** A guard as people read it in a sentence. */
+export const guardText = (when: Expression | undefined): string =>
+  when === undefined ? 'always' : print(when.syntax);
 
 export function conjuncts(e: Expression | undefined): Expression[] {
   if (e === undefined) return [];
@@ -112,3 +119,23 @@ export const placeOf = (machine: Machine, c: Crossing): CrossingPlace => ({
   to: present(machine.states[c.to]).name,
   index: c.index,
 });
+
+/** A crossing that cannot be taken, and what hinders it, as evidence; `state` is the one from which that was asked. */
+export const closedWay = (
+  machine: Machine,
+  crossing: Crossing,
+  hindrance: Hindrance,
+  state = fromOf(machine, crossing),
+): ClosedWay => ({ crossing: placeOf(machine, crossing), rank: crossing.rank, state, hindrance });
+
+/** What findings about a state have in common. */
+export const ofState = (machine: Machine, leaf: number) => {
+  const { name, lane } = present(machine.states[leaf]);
+  return {
+    certainty: 'proved' as Certainty,
+    lane: present(machine.lanes[lane]).name,
+    state: name,
+    crossing: null as CrossingPlace | null,
+    witness: null,
+  };
+};

@@ -1,10 +1,21 @@
 import { present } from '../../present.js';
 import { chainOf, type Crossing, leafFrom, type Machine } from '../../machine/index.js';
-import { print } from '../../notation/index.js';
 import { constantFacts } from './constants.js';
 import type { ClosedWay, Hindrance } from '../catalogue/evidence.js';
 import { type Finding, createFinding } from '../sentences/finding.js';
-import { fromOf, guardOrNull, placeOf, shutGuard, sourcesOf, targetsOf, waysIn, waysOut } from './guard.js';
+import {
+  closedWay,
+  fromOf,
+  guardOrNull,
+  guardText,
+  ofState,
+  placeOf,
+  shutGuard,
+  sourcesOf,
+  targetsOf,
+  waysIn,
+  waysOut,
+} from './guard.js';
 import { shadowOf } from './overshadow.js';
 
 /** What can be said without running anything: IN1, IN2, IN3, IN5, OUT1 and OUT2. Every answer is proved. */
@@ -55,22 +66,9 @@ function hindranceTo(machine: Machine, crossing: Crossing): Hindrance | undefine
   return winners && { kind: 'overshadowed', winners };
 }
 
-const closedWay = (machine: Machine, crossing: Crossing, hindrance: Hindrance): ClosedWay => {
-  const place = placeOf(machine, crossing);
-  return { crossing: place, rank: crossing.rank, state: place.from, hindrance };
-};
-
 /** Crossings that are word for word the same are one fault. */
 const onePerFault = (findings: readonly Finding[]): Finding[] =>
   findings.filter((f, i) => findings.findIndex((g) => g.fingerprint === f.fingerprint) === i);
-
-/** What the findings of a state that is proved something of have in common. */
-const ofState = (machine: Machine, leaf: number) => ({
-  certainty: 'proved' as const,
-  lane: present(machine.lanes[present(machine.states[leaf]).lane]).name,
-  state: present(machine.states[leaf]).name,
-  witness: null,
-});
 
 function entranceFindings(
   machine: Machine,
@@ -116,7 +114,7 @@ function deadFinding(machine: Machine, crossing: Crossing, why: Hindrance): Find
     path: crossing.path,
     witness: null,
     evidence: {
-      guard: crossing.when === undefined ? 'always' : print(crossing.when.syntax),
+      guard: guardText(crossing.when),
       ways: [closedWay(machine, crossing, why)],
     },
   });

@@ -3,7 +3,7 @@ import type { Crossing, Machine } from '../../machine/index.js';
 import { type Expression, factsIn, print, unitOf } from '../../notation/index.js';
 import type { ClosedWay } from '../catalogue/evidence.js';
 import type { Finding } from '../sentences/finding.js';
-import { conjuncts } from '../proved/guard.js';
+import { conjuncts, guardText } from '../proved/guard.js';
 import { type Bound, type Formula, formulaOf } from '../../solver/index.js';
 import { digitRead, writersOfThing } from '../proved/skeleton/index.js';
 import { constantWords, writerWords } from '../sentences/words.js';
@@ -109,11 +109,9 @@ function hindranceOf(machine: Machine, finding: Finding, ways: readonly ClosedWa
   }
 }
 
-const guardText = ({ when }: Crossing): string => (when === undefined ? 'always' : print(when.syntax));
-
 const consideredOf = (machine: Machine, crossing: Crossing) => ({
   to: present(machine.states[crossing.to]).name,
-  when: guardText(crossing),
+  when: guardText(crossing.when),
   rank: crossing.rank,
 });
 

@@ -137,7 +137,7 @@ function plainWords(f: Established): Words {
           reason: [heard],
         };
       return {
-        sentence: `${control} ${suspected ? 'may be' : 'is'} lost: in ${state}${when === '' ? '' : `, while ${when}`}, it no longer does anything, there or in any state that can follow.`,
+        sentence: `${control} ${suspected ? 'may be' : 'is'} lost: in ${state}${when === '' ? '' : `, while ${when}`}, it no longer does anything, there or later.`,
         reason: suspected
           ? [heard, NO_RUN]
           : [`from here on ${control} does nothing, whatever else is pressed, on any course.`, heard],

@@ -16,8 +16,7 @@ export type AuthorKind =
   | 'tether'
   | 'drag'
   | 'launch'
-  | 'wind'
-  | 'zone drag';
+  | 'wind';
 
 /** Who wrote to a channel. */
 export interface Author {
@@ -43,7 +42,7 @@ export interface Write {
 
 /** An author for people: `Trot → Rise do`, `Slide drive`, `gap wind wind`. */
 export function authorText(machine: Machine, { kind, state, to, zone }: Author): string {
-  if (zone !== undefined) return `${zone} ${kind === 'zone drag' ? 'drag' : kind}`;
+  if (zone !== undefined) return `${zone} ${kind}`;
   const name = (index: number): string => present(machine.states[index]).name;
   if (state < 0) return kind;
   return kind === 'do' ? `${name(state)} → ${name(to)} do` : `${name(state)} ${kind}`;

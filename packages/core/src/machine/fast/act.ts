@@ -252,11 +252,11 @@ function perform(
       return;
     }
     case 'variable': {
-      const { kind: sort, max } = machine.variables[effect.variable]!;
-      const isCount = sort === 'count';
+      const variable = machine.variables[effect.variable]!;
       const place = layout.variables + effect.variable;
       const next = combined(effect.op, s[place]!, value!(fast.live));
-      s[place] = isCount ? Math.max(0, Math.min(max, Math.floor(next))) : bounded(next);
+      s[place] =
+        variable.kind === 'count' ? Math.max(0, Math.min(variable.max, Math.floor(next))) : bounded(next);
       ownLive(fast);
       fast.live[slot] = s[place];
       return;

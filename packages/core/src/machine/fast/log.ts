@@ -112,11 +112,11 @@ export const writesOf = (log: Log, course: Course): Write[] =>
     value: log.value[i]!,
   }));
 
-const OF_ZONES: ReadonlySet<AuthorKind> = new Set(['launch', 'wind', 'zone drag']);
-
 function authorOf(log: Log, i: number, course: Course): Author {
   const kind = log.kind[i]!;
   const lane = log.lane[i]!;
-  if (OF_ZONES.has(kind)) return { kind, lane, state: -1, to: -1, zone: course.zones[log.who[i]!]!.name };
-  return { kind, lane, state: log.who[i]!, to: log.to[i]! };
+  const who = log.who[i]!;
+  // What no lane writes is a zone's, or gravity that no state says anything about.
+  if (lane < 0 && who >= 0) return { kind, lane, state: -1, to: -1, zone: course.zones[who]!.name };
+  return { kind, lane, state: who, to: log.to[i]! };
 }

@@ -87,16 +87,14 @@ function movedSource({ machine }: Maker, lane: number, channel: 'vx' | 'vy' | 'g
 
 /** A lane takes back what its effects wrote to a channel that it yields, where another lane's state moves it. */
 const takeBackSource = (m: Maker): string =>
-  m.machine.lanes
-    .flatMap(({ index, yields }) =>
-      (['vx', 'vy'] as const)
-        .filter((channel) => yields.includes(channel))
-        .map((channel) => ({ channel, lane: index })),
-    )
-    .sort((a, b) => a.channel.localeCompare(b.channel))
-    .map(
-      ({ channel, lane }) =>
-        `if (yielded.${channel}.lane === ${lane} && (${movedSource(m, lane, channel)})) takeBack(s, '${channel}');`,
+  (['vx', 'vy'] as const)
+    .flatMap((channel) =>
+      m.machine.lanes
+        .filter(({ yields }) => yields.includes(channel))
+        .map(
+          ({ index }) =>
+            `if (yielded.${channel}.lane === ${index} && (${movedSource(m, index, channel)})) takeBack(s, '${channel}');`,
+        ),
     )
     .join('\n');
 

@@ -44,9 +44,9 @@ export function motionHelpers({ machine, world, layout }: Senses, log: Log, body
         if (wind !== undefined && wind.y !== 0 && !stands)
           note(log, 'vy', -1, 'wind', i, -1, false, (body.vy += wind.y * dt));
         if (factors[i] === 1) continue;
-        note(log, 'vx', -1, 'zone drag', i, -1, false, (body.vx *= factors[i]!));
+        note(log, 'vx', -1, 'drag', i, -1, false, (body.vx *= factors[i]!));
         body.vy *= factors[i]!;
-        if (!stands) note(log, 'vy', -1, 'zone drag', i, -1, false, body.vy);
+        if (!stands) note(log, 'vy', -1, 'drag', i, -1, false, body.vy);
       }
     },
     /** As `drivenAbove` of the reference; the result is in `driven`. Without a `carry`, `above` is infinite. */

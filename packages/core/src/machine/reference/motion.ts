@@ -132,7 +132,7 @@ function blow(work: Work): void {
       work.vy += wind.y * machine.dt;
       record(work, 'vy', author('wind'), false);
     }
-    if (rate > 0) drag(work, decay(rate * machine.dt), author('zone drag'));
+    if (rate > 0) drag(work, decay(rate * machine.dt), author('drag'));
   }
 }
 

@@ -1,9 +1,8 @@
 import { present } from '../../../present.js';
 import type { Crossing, Machine } from '../../../machine/index.js';
-import type { Certainty } from '../../catalogue/catalogue.js';
-import type { ClosedWay, CrossingPlace } from '../../catalogue/evidence.js';
+import type { ClosedWay } from '../../catalogue/evidence.js';
 import type { Finding } from '../../sentences/finding.js';
-import { placeOf } from '../guard.js';
+import { closedWay } from '../guard.js';
 import type { Skeleton } from './explore.js';
 import { blockedBy } from './reasons.js';
 
@@ -20,7 +19,7 @@ export type ByLeaf = ReadonlyMap<number, number[][]>;
 export const isReached = (byLeaf: ByLeaf, leaf: number): boolean => present(byLeaf.get(leaf)).length > 0;
 
 /** A crossing that is closed in situations of a leaf, as evidence; nothing where it is open in one of them. */
-export function closedWay(
+export function closedIn(
   machine: Machine,
   skeleton: Skeleton,
   { leaf, crossing }: { leaf: number; crossing: Crossing },
@@ -29,18 +28,5 @@ export function closedWay(
   const exit = present(present(skeleton.exits.get(leaf)).find((e) => e.crossing === crossing));
   const hindrance = blockedBy(machine, skeleton, exit, situations);
   if (hindrance === undefined) return [];
-  const state = present(machine.states[leaf]).name;
-  return [{ crossing: placeOf(machine, crossing), rank: crossing.rank, state, hindrance }];
+  return [closedWay(machine, crossing, hindrance, present(machine.states[leaf]).name)];
 }
-
-/** What findings of the skeleton about a state have in common. */
-export const base = (machine: Machine, leaf: number) => {
-  const { name, lane } = present(machine.states[leaf]);
-  return {
-    certainty: 'proved' as Certainty,
-    lane: present(machine.lanes[lane]).name,
-    state: name,
-    crossing: null as CrossingPlace | null,
-    witness: null,
-  };
-};

@@ -1,8 +1,8 @@
 import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
-import { guardOrNull, placeOf, sourcesOf, targetsOf } from '../guard.js';
-import { base, type ByLeaf, closedWay, isReached } from './basis.js';
+import { ofState, guardText, placeOf, sourcesOf, targetsOf } from '../guard.js';
+import { type ByLeaf, closedIn, isReached } from './basis.js';
 import type { Skeleton } from './explore.js';
 
 /** IN5: crossings that are never open though where they come from and lead to is entered. */
@@ -17,7 +17,7 @@ export function deadCrossings(
     const sources = sourcesOf(machine, crossing).filter((s) => isReached(byLeaf, s));
     if (sources.length === 0 || !targetsOf(machine, crossing).some((t) => isReached(byLeaf, t))) return [];
     const ways = sources.flatMap((s) => {
-      return closedWay(machine, skeleton, { leaf: s, crossing }, present(byLeaf.get(s)));
+      return closedIn(machine, skeleton, { leaf: s, crossing }, present(byLeaf.get(s)));
     });
     if (ways.length < sources.length) return [];
     const place = placeOf(machine, crossing);
@@ -31,12 +31,12 @@ export function deadCrossings(
     if (isReported) return [];
     return [
       createFinding({
-        ...base(machine, present(targetsOf(machine, crossing)[0])),
+        ...ofState(machine, present(targetsOf(machine, crossing)[0])),
         code: 'IN5',
         state: place.to,
         crossing: place,
         path: crossing.path,
-        evidence: { guard: guardOrNull(crossing) ?? 'always', ways },
+        evidence: { guard: guardText(crossing.when), ways },
       }),
     ];
   });

@@ -12,7 +12,7 @@ import {
 } from '../../../machine/index.js';
 import type { Expression } from '../../../notation/index.js';
 import { constantFacts } from '../constants.js';
-import { isFree, targetsOf } from '../guard.js';
+import { abilitiesAsked, isFree, targetsOf } from '../guard.js';
 import { canHold, type Formula, formulaOf, truthOf } from '../../../solver/index.js';
 import { DONE, fixed, initialValue, type Digit, digitRead, RUNNING, type Slice } from './space.js';
 import { applied, type Op, opsOf } from './writes.js';
@@ -240,14 +240,10 @@ function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
   return all.map(({ crossing, level }, i): Exit => {
     const targets = targetsOf(machine, crossing);
     const roomy = targets.map((t) => machine.states[t]!);
-    const abilities = [
-      crossing.ability,
-      targets.length === 1 ? present(machine.states[targets[0]!]).ability : -1,
-    ];
     const winners = all.slice(0, i).filter((w) => isFree(machine, w.crossing, roomy));
     const asks: Formula[] = [
       ...(crossing.when === undefined ? [] : [formulaOf(crossing.when)]),
-      ...abilities.filter((a) => a >= 0).map((a): Formula => truthOf('unlocked', machine.abilities[a]!.name)),
+      ...abilitiesAsked(machine, crossing),
     ];
     const formulas: Formula[] = [
       ...constants,

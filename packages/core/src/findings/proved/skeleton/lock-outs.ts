@@ -1,7 +1,8 @@
+import { ofState } from '../guard.js';
 import { present } from '../../../present.js';
 import { chainOf, type Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
-import { base, type ByLeaf, isReached } from './basis.js';
+import { type ByLeaf, isReached } from './basis.js';
 import type { Skeleton } from './explore.js';
 import { canReach } from './reach.js';
 
@@ -34,7 +35,7 @@ export function lockOuts(
   const names = (list: readonly number[]): string[] => list.map((leaf) => present(machine.states[leaf]).name);
   return [
     createFinding({
-      ...base(machine, present(open[0])),
+      ...ofState(machine, present(open[0])),
       code: 'OUT4',
       path: present(machine.states[present(open[0])]).path,
       evidence: { kind: 'home', homes: names(homes), lost: names(open) },

@@ -1,8 +1,9 @@
+import { ofState } from '../guard.js';
 import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import { type Finding, createFinding } from '../../sentences/finding.js';
 import { canHold } from '../../../solver/index.js';
-import { base } from './basis.js';
+
 import { type Exit, situationsByLeaf, type Skeleton } from './explore.js';
 
 /** Passing states in one ring at most. */
@@ -46,7 +47,7 @@ export function passingRings(machine: Machine, skeleton: Skeleton): Finding[] {
     );
     const { leaf, crossing } = present(ring[0]).exit;
     const finding = createFinding({
-      ...base(machine, leaf),
+      ...ofState(machine, leaf),
       code: 'AG5',
       certainty: isSure ? 'proved' : 'suspected',
       path: crossing.path,

@@ -1,8 +1,8 @@
 import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
-import { placeOf } from '../guard.js';
-import { base } from './basis.js';
+import { ofState, placeOf } from '../guard.js';
+
 import type { Skeleton } from './explore.js';
 import { canReach } from './reach.js';
 import { blockedBy } from './reasons.js';
@@ -25,7 +25,7 @@ export function spentCounts(machine: Machine, skeleton: Skeleton, sealed: Readon
     if (first === undefined) return [];
     return [
       createFinding({
-        ...base(machine, first.leaf),
+        ...ofState(machine, first.leaf),
         code: 'OUT5',
         crossing: placeOf(machine, first.crossing),
         path: variable.path,

@@ -1,8 +1,8 @@
 import { present } from '../../../present.js';
 import { chainOf, type Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
-import { targetsOf, waysOut } from '../guard.js';
-import { base, type ByLeaf, closedWay, isReached, type Trap } from './basis.js';
+import { ofState, targetsOf, waysOut } from '../guard.js';
+import { type ByLeaf, closedIn, isReached, type Trap } from './basis.js';
 import type { Skeleton } from './explore.js';
 import { canReach } from './reach.js';
 import { tellsApart } from './reasons.js';
@@ -38,7 +38,7 @@ export function trappedStates(
     if (out.length > 0 && out.every((c) => targetsOf(machine, c).every((t) => !isReached(byLeaf, t))))
       return [];
     const ways = out.flatMap((crossing) => {
-      return closedWay(machine, skeleton, { leaf, crossing }, stuck);
+      return closedIn(machine, skeleton, { leaf, crossing }, stuck);
     });
     const crossing = ways[0]?.crossing ?? null;
     const path =
@@ -46,9 +46,9 @@ export function trappedStates(
         ? present(machine.states[leaf]).path
         : present(present(machine.lanes[lane]).crossings[crossing.index]).path;
     if (others.length === 0)
-      return [createFinding({ ...base(machine, leaf), code: 'OUT2', crossing, path, evidence: { ways } })];
+      return [createFinding({ ...ofState(machine, leaf), code: 'OUT2', crossing, path, evidence: { ways } })];
     const finding = createFinding({
-      ...base(machine, leaf),
+      ...ofState(machine, leaf),
       code: 'OUT3',
       certainty: 'suspected',
       crossing,

@@ -1,8 +1,8 @@
 import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import { createFinding, type Finding, type FindingOf } from '../../sentences/finding.js';
-import { sourcesOf, waysIn } from '../guard.js';
-import { base, type ByLeaf, closedWay, isReached } from './basis.js';
+import { ofState, sourcesOf, waysIn } from '../guard.js';
+import { type ByLeaf, closedIn, isReached } from './basis.js';
 import type { Skeleton } from './explore.js';
 
 /** IN1 and IN2: states that nothing leads into; those that only such states lead to are reported with them. */
@@ -22,14 +22,14 @@ export function unreachableStates(
       sourcesOf(machine, crossing)
         .filter((s) => s !== leaf && isReached(byLeaf, s))
         .flatMap((s) => {
-          return closedWay(machine, skeleton, { leaf: s, crossing }, present(byLeaf.get(s)));
+          return closedIn(machine, skeleton, { leaf: s, crossing }, present(byLeaf.get(s)));
         }),
     );
     const [first] = ways;
     if (first === undefined) return [];
     return [
       createFinding({
-        ...base(machine, leaf),
+        ...ofState(machine, leaf),
         code: 'IN2',
         crossing: first.crossing,
         path: present(present(machine.lanes[lane]).crossings[first.crossing.index]).path,
@@ -61,7 +61,7 @@ export function unreachableStates(
   return [
     ...entered,
     createFinding({
-      ...base(machine, head),
+      ...ofState(machine, head),
       code: 'IN1',
       crossing: null,
       path: present(machine.states[head]).path,

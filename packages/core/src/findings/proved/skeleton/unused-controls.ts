@@ -1,7 +1,8 @@
+import { ofState } from '../guard.js';
 import { present } from '../../../present.js';
 import { chainOf, exitsOf, type Machine, readAlways, readBy, readIn } from '../../../machine/index.js';
 import { type Finding, createFinding } from '../../sentences/finding.js';
-import { base, type Trap } from './basis.js';
+import type { Trap } from './basis.js';
 import { leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
 import { canReach } from './reach.js';
 import { tellsApart } from './reasons.js';
@@ -45,7 +46,7 @@ export function unusedControls(
     if (first === undefined) return [];
     const { leaf, lost, heard } = first;
     const finding = createFinding({
-      ...base(machine, leaf),
+      ...ofState(machine, leaf),
       code: 'OUT4',
       certainty: sure === undefined ? 'suspected' : 'proved',
       path: present(machine.states[leaf]).path,

@@ -7,7 +7,7 @@ import { writeEvidence } from '../conflicts.js';
 import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.js';
 
 /** One write that may happen in a tick. */
-interface Hand {
+interface ChannelWrite {
   channel: Channel;
   author: Author;
   /** What it sets, as text: two that set the same are no conflict. */
@@ -63,7 +63,12 @@ function mayMeet(
   return situations.some((values) => isOpen(both, values));
 }
 
-function conflict(machine: Machine, exit: Exit, target: number, [set, hold]: [Hand, Hand]): Finding {
+function conflict(
+  machine: Machine,
+  exit: Exit,
+  target: number,
+  [set, hold]: [ChannelWrite, ChannelWrite],
+): Finding {
   const { crossing } = exit;
   return createFinding({
     code: 'AG2',
@@ -86,19 +91,19 @@ function conflict(machine: Machine, exit: Exit, target: number, [set, hold]: [Ha
 }
 
 /** What is set on the way along an exit; the last of each channel is what counts. */
-const setsOf = (machine: Machine, { crossing, leaf }: Exit, target: number): Hand[] =>
+const setsOf = (machine: Machine, { crossing, leaf }: Exit, target: number): ChannelWrite[] =>
   effectsBetween(machine, leaf, crossing, target)
-    .flatMap(({ effect, author }): Hand[] =>
+    .flatMap(({ effect, author }): ChannelWrite[] =>
       effect.kind === 'velocity' && effect.op === ':='
         ? [{ channel: effect.channel, author, value: valueText(effect.value) }]
         : [],
     )
-    .filter((hand, i, all) => !all.slice(i + 1).some((later) => later.channel === hand.channel));
+    .filter((write, i, all) => !all.slice(i + 1).some((later) => later.channel === write.channel));
 
 /** What a state holds, but for what its lane yields to a lane that has written. */
-function holdsOf(machine: Machine, leaf: number, to: number): Hand[] {
+function holdsOf(machine: Machine, leaf: number, to: number): ChannelWrite[] {
   const { motion, lane } = present(machine.states[leaf]);
-  return (['vx', 'vy'] as const).flatMap((channel): Hand[] => {
+  return (['vx', 'vy'] as const).flatMap((channel): ChannelWrite[] => {
     const value = motion.hold?.[channel];
     if (value === undefined || (to >= 0 && present(machine.lanes[lane]).yields.includes(channel))) return [];
     return [{ channel, author: { kind: 'hold', lane, state: leaf, to: -1 }, value: valueText(value) }];

@@ -4,8 +4,8 @@ import { type Expression, visit } from '../../../notation/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
 import { canHold, type Formula, formulaOf, truthOf } from '../../../solver/index.js';
 import { constantFacts } from '../constants.js';
-import { sourcesOf } from '../guard.js';
-import { guardText, ofCrossing } from './subject.js';
+import { guardText, sourcesOf } from '../guard.js';
+import { ofCrossing } from './subject.js';
 
 /** TD6: a part of an `or`, or a branch of an `if`, that can never be the one that counts. */
 export function deadBranches(machine: Machine, crossing: Crossing): Finding[] {

@@ -2,7 +2,8 @@ import { present } from '../../../present.js';
 import type { Crossing, Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
 import { implies } from '../../../solver/index.js';
-import { guardText, ofCrossing } from './subject.js';
+import { guardText } from '../guard.js';
+import { ofCrossing } from './subject.js';
 
 /** TD5: a term of `and` that others of its terms imply already. */
 export function redundantTerms(machine: Machine, crossing: Crossing): Finding[] {

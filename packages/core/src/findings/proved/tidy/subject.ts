@@ -1,6 +1,5 @@
 import { present } from '../../../present.js';
 import type { Crossing, Machine } from '../../../machine/index.js';
-import { type Expression, print } from '../../../notation/index.js';
 import { placeOf } from '../guard.js';
 
 /** What is declared beside the lanes stands in no lane and no state. */
@@ -12,7 +11,3 @@ export function ofCrossing(machine: Machine, crossing: Crossing) {
   const lane = present(machine.lanes[crossing.lane]).name;
   return { certainty: 'proved' as const, lane, state: place.to, crossing: place, witness: null };
 }
-
-/** A guard as people read it. */
-export const guardText = (e: Expression | undefined): string =>
-  e === undefined ? 'always' : print(e.syntax);

@@ -1,7 +1,8 @@
 import type { Crossing, Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
 import { equivalent } from '../../../solver/index.js';
-import { guardText, ofCrossing } from './subject.js';
+import { guardText } from '../guard.js';
+import { ofCrossing } from './subject.js';
 
 /** TD4: a later crossing that leaves the same states for the same target under the same guard. */
 export function twinCrossings(machine: Machine, crossings: readonly Crossing[]): Finding[] {
