@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import type { Problem, StoredDocument } from '@glenmark/contract';
 import type { Finding } from '@glenmark/core/findings';
-import { NEVER, of, throwError } from 'rxjs';
+import { delay, NEVER, of, throwError } from 'rxjs';
 import { Analysis } from './analysis';
 import { Api, ApiError } from './api';
 import { Library } from './library';
@@ -46,6 +46,7 @@ const NOTHING_KEPT = {
 async function setUp(
   save: (base: { revision: number }, text: string) => ReturnType<Api['save']> = (base, text) =>
     of(stored(base.revision + 1, text)),
+  { tapes = of<unknown[]>([]), delay: lag = 0 } = {},
 ) {
   const saved: { base: number; text: string }[] = [];
   let server = stored(1);
@@ -62,14 +63,15 @@ async function setUp(
     findings: (text: string) => {
       analysed.push(text);
       const findings = [{ fingerprint: String(analysed.length) } as Finding];
-      return of({ findings, byTapes: undefined });
+      const answer = of({ findings, byTapes: undefined });
+      return lag === 0 ? answer : answer.pipe(delay(lag));
     },
   };
   TestBed.configureTestingModule({
     providers: [
       { provide: Api, useValue: api },
       { provide: Analysis, useValue: analysis },
-      { provide: Library, useValue: { tapesFor: () => of([]) } },
+      { provide: Library, useValue: { tapesFor: () => tapes } },
       { provide: UnsentEdits, useValue: NOTHING_KEPT },
     ],
   });
@@ -89,6 +91,20 @@ const settle = async (ms: number): Promise<void> => {
 describe('the workspace', () => {
   beforeEach(() => vi.useFakeTimers());
   afterEach(() => vi.useRealTimers());
+
+  it('compares with what was found at opening with the tapes, not with an answer that was asked for before they came', async () => {
+    // Asked at 30 ms, answered at 75 ms, between the tapes at 60 ms and the next question at 90 ms.
+    const { workspace, analysed } = await setUp(undefined, {
+      tapes: of<unknown[]>([]).pipe(delay(60)),
+      delay: 45,
+    });
+    for (let t = 0; t < 80; t += 5) await settle(5);
+    expect(analysed).toHaveLength(1);
+    expect(workspace.atOpening()).toBeUndefined();
+    for (let t = 0; t < 80; t += 5) await settle(5);
+    expect(analysed).toHaveLength(2);
+    expect([...workspace.atOpening()!]).toEqual(['2']);
+  });
 
   it('refuses a change that would not load, and keeps everything as it was', async () => {
     const { workspace, saved } = await setUp();

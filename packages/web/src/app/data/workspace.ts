@@ -9,6 +9,7 @@ import {
   debounceTime,
   EMPTY,
   filter,
+  map,
   type Observable,
   retry,
   switchMap,
@@ -74,21 +75,24 @@ export class Workspace extends Desk {
         tap(() => this.findingsFresh.set(false)),
         filter(([text]) => text !== ''),
         debounceTime(30),
-        switchMap(([text, tapes, scouted]) =>
-          this.analysis.findings(text, this.ownTapes(tapes), this.witnessesOf(scouted)).pipe(
+        switchMap(([text, tapes, scouted]) => {
+          // As it is when the question is asked: the tapes may come before its answer does.
+          const { isComplete } = this;
+          return this.analysis.findings(text, this.ownTapes(tapes), this.witnessesOf(scouted)).pipe(
+            map((found) => ({ ...found, isComplete })),
             tap(() => this.analysisFailed.set(undefined)),
             catchError((error: Error) => {
               this.analysisFailed.set(error.message);
               return EMPTY;
             }),
-          ),
-        ),
+          );
+        }),
         takeUntilDestroyed(),
       )
-      .subscribe(({ findings, byTapes }) => {
+      .subscribe(({ findings, byTapes, isComplete }) => {
         this.findings.set(findings);
         this.byTapes.set(byTapes);
-        if (this.atOpening() === undefined && this.isComplete)
+        if (this.atOpening() === undefined && isComplete)
           this.atOpening.set(new Set(findings.map((f) => f.fingerprint)));
         this.findingsFresh.set(true);
       });
