@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  type Clock,
   explore,
   findAll,
   projectionOf,
@@ -12,7 +13,15 @@ import {
   questionOf,
   structuralFindings,
 } from '@glenmark/core/findings';
-import { lower, readMoveset, startFast, step } from '@glenmark/core/machine';
+import {
+  isWithin,
+  type Layout,
+  lower,
+  type Machine,
+  readMoveset,
+  startFast,
+  step,
+} from '@glenmark/core/machine';
 import { buildWorld, readCourse } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText, sample } from './helpers.js';
 import { randomCase } from './random-moveset.js';
@@ -23,9 +32,30 @@ const foundIn = (text: string): Finding[] =>
 
 const codesOf = (text: string): string[] => foundIn(text).map((f) => `${f.code} ${f.certainty} ${f.state}`);
 
+/** What a clock shows after a tick; undefined for one that stands still. */
+function ticksOf(machine: Machine, layout: Layout, s: Float64Array, clock: Clock): number | undefined {
+  // A situation begins with the number of ticks that are over.
+  const entered = (state: number): number => s[0]! - 1 - s[layout.entered + state]!;
+  switch (clock.kind) {
+    case 'leaf':
+      return entered(s[layout.leaves + clock.lane]!);
+    case 'group': {
+      const isIn = machine.lanes.some((_, i) => isWithin(machine, s[layout.leaves + i]!, clock.state));
+      return isIn ? entered(clock.state) : undefined;
+    }
+    case 'airtime':
+      return undefined;
+    case 'timer':
+      return s[layout.timers + clock.timer]! > 0 ? -s[layout.timers + clock.timer]! : undefined;
+    case 'recharge':
+      return s[layout.clocks + clock.cooldown]! > 0 ? -s[layout.clocks + clock.cooldown]! : undefined;
+  }
+}
+
 describe('the skeleton', () => {
   it('holds everything that happens: no random run leaves it, and nothing proved is ever seen to be otherwise', () => {
     let ticks = 0;
+    let timed = 0;
     let proved = 0;
     fc.assert(
       fc.property(randomCase, ({ moveset, course: courseText, inputs }) => {
@@ -53,6 +83,14 @@ describe('the skeleton', () => {
           for (const { skeleton, project, values } of skeletons) {
             if (skeleton.isPartial) continue;
             project(s, values);
+            const { timing } = skeleton;
+            if (timing !== undefined) {
+              timed++;
+              expect(
+                timing.holdsAfter(values, (clock) => ticksOf(machine, fast.layout, s, clock)),
+                `the clocks of ${skeleton.slice.digits.map((d, i) => `${d.name} ${values[i]}`).join()} in ${moveset}`,
+              ).toBe(true);
+            }
             expect(
               skeleton.find(values),
               `${skeleton.slice.digits.map((d, i) => `${d.name} ${values[i]}`).join()} in ${moveset}`,
@@ -73,9 +111,11 @@ describe('the skeleton', () => {
           }
         }
       }),
-      { numRuns: 150 },
+      // A case as it was found says enough; to shrink it would take minutes.
+      { numRuns: 150, endOnFailure: true },
     );
     expect(ticks).toBeGreaterThan(2000);
+    expect(timed).toBeGreaterThan(1000);
     expect(proved).toBeGreaterThan(20);
   });
 

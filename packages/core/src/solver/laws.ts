@@ -9,18 +9,6 @@ import { bound, boundOf, type Formula, some, truth, truthOf } from './literals.j
  * `domain` the range of a number. Both are used to find contradictions, so each must be true without exception.
  */
 export function consequences(machine: Machine, key: string, value: boolean): Formula[] {
-  let laws = known.get(machine);
-  if (laws === undefined) known.set(machine, (laws = new Map()));
-  const law = value ? key : `not ${key}`;
-  let formulas = laws.get(law);
-  if (formulas === undefined) laws.set(law, (formulas = lawOf(machine, key, value)));
-  return formulas;
-}
-
-/** The laws of each machine that were asked for before: the solver asks the same ones again and again. */
-const known = new WeakMap<Machine, Map<string, Formula[]>>();
-
-function lawOf(machine: Machine, key: string, value: boolean): Formula[] {
   const ref = refOf(machine.facts, key);
   // Memories have their law where their expression is taken apart.
   if (ref === undefined) return [];

@@ -98,6 +98,18 @@ export const some = (...parts: Formula[]): Formula => ({ kind: 'or', parts });
 export const FREE: Formula = { kind: 'free' };
 export const NEVER_HOLDS: Formula = { kind: 'never' };
 
+/** All numbers and truth facts that formulas speak of. */
+export function keysIn(formulas: readonly Formula[]): Set<string> {
+  const keys = new Set<string>();
+  const see = (formula: Formula): void => {
+    if (formula.kind === 'and' || formula.kind === 'or') formula.parts.forEach(see);
+    else if (formula.kind === 'truth' || formula.kind === 'bound') keys.add(formula.key);
+    else if (formula.kind === 'sum') for (const key of formula.terms.keys()) keys.add(key);
+  };
+  formulas.forEach(see);
+  return keys;
+}
+
 /** A guard (or its negation) in negation normal form. Lengths of time are counted in ticks. */
 export function formulaOf(e: Expression, positive = true): Formula {
   switch (e.kind) {

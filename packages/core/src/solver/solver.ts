@@ -2,6 +2,7 @@ import { present } from '../present.js';
 import type { Machine } from '../machine/index.js';
 import { between, type Constraint, feasible } from './elimination.js';
 import { consequences, domainOf, type Range } from './laws.js';
+import { airtimeOf, memoriesAgree } from './memories.js';
 import { type Bound, boundOfSum, type Formula, slackOf, type Sum } from './literals.js';
 
 /** What is taken to hold while a way to make formulas true is looked for. */
@@ -99,7 +100,8 @@ function search(machine: Machine, formulas: readonly Formula[]): Assumptions | '
     const choice = choices.pop();
     const isNew = assumptions.sums.length > sums || choice === undefined;
     if (isNew && !isFeasible(machine, assumptions)) return undefined;
-    if (choice === undefined) return assumptions;
+    if (choice === undefined)
+      return memoriesAgree(machine, assumptions.truths, canHold) ? assumptions : undefined;
     if (++branches > MAX_BRANCHES || (budget !== undefined && budget.left <= 0)) return giveUp();
     const rest = choices.map((parts): Formula => ({ kind: 'or', parts }));
     for (const part of choice) {
@@ -114,6 +116,23 @@ function search(machine: Machine, formulas: readonly Formula[]): Assumptions | '
   };
   return go(formulas, { truths: new Map(), ranges: new Map(), sums: [] });
 }
+
+/** What follows from a truth fact; worked out once for each, since the same are asked for again and again. */
+function lawsOf(machine: Machine, key: string, value: boolean): Formula[] {
+  let laws = known.get(machine);
+  if (laws === undefined) known.set(machine, (laws = new Map()));
+  const label = value ? key : `not ${key}`;
+  let formulas = laws.get(label);
+  if (formulas === undefined) {
+    // Put in first: a law may ask the solver itself.
+    laws.set(label, []);
+    formulas = [...consequences(machine, key, value), ...airtimeOf(machine, key, value, canHold)];
+    laws.set(label, formulas);
+  }
+  return formulas;
+}
+
+const known = new WeakMap<Machine, Map<string, Formula[]>>();
 
 /** Adds a formula to what is assumed, to the queue what follows, a choice to the choices; false when it cannot be. */
 function assume(
@@ -139,7 +158,7 @@ function assume(
       const known = truths.get(formula.key);
       if (known !== undefined) return known === formula.value;
       truths.set(formula.key, formula.value);
-      queue.push(...consequences(machine, formula.key, formula.value));
+      queue.push(...lawsOf(machine, formula.key, formula.value));
       return true;
     }
     case 'bound': {

@@ -37,7 +37,21 @@ const writerSchema = z.strictObject({
   state: name.describe('for a crossing the one that it leads to'),
   from: text.optional(),
 });
-const writersSchema = z.strictObject({ ...thing, by: z.array(writerSchema) });
+const writersSchema = z.strictObject({
+  ...thing,
+  by: z.array(writerSchema),
+  fromExit: z
+    .boolean()
+    .optional()
+    .describe('a cooldown that recharges only once the state that spent it is left'),
+});
+
+/** Between how much and how much something that counts time is (seconds); null where it has no bound. */
+const clockRangeSchema = z.strictObject({
+  name: text,
+  least: z.number().nullable(),
+  most: z.number().nullable(),
+});
 
 /** Another crossing that comes first. */
 const winnerSchema = z.strictObject({ from: text, to: name, rank: z.number().int(), when: text.nullable() });
@@ -55,6 +69,7 @@ const hindranceSchema = z.discriminatedUnion('kind', [
       terms: z.array(text),
       taken: z.array(takenSchema),
       writers: z.array(writersSchema),
+      clocks: z.array(clockRangeSchema).describe('what clocks show there, where that decides'),
     })
     .describe('terms that ask for values which things never have there'),
 ]);
@@ -173,6 +188,7 @@ export type CrossingPlace = z.infer<typeof crossingPlaceSchema>;
 export type ConstantRef = z.infer<typeof constantSchema>;
 export type ThingValue = z.infer<typeof thingValueSchema>;
 export type TakenValues = z.infer<typeof takenSchema>;
+export type ClockRange = z.infer<typeof clockRangeSchema>;
 export type Writer = z.infer<typeof writerSchema>;
 export type Writers = z.infer<typeof writersSchema>;
 export type Hindrance = z.infer<typeof hindranceSchema>;

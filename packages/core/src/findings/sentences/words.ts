@@ -1,5 +1,6 @@
 import { present } from '../../present.js';
 import type {
+  ClockRange,
   ClosedWay,
   ConstantRef,
   Hindrance,
@@ -47,7 +48,7 @@ export function hindranceWords(hindrance: Hindrance): string {
       return `always loses to the crossing to ${targets.join(' or ')}, which is open whenever it is`;
     }
     case 'blocked': {
-      const taken = hindrance.taken.flatMap(takenWords);
+      const taken = [...hindrance.taken.flatMap(takenWords), ...hindrance.clocks.map(clockWords)];
       const why = taken.length === 0 ? 'which never holds there' : `but ${taken.join(' and ')}`;
       return `asks for ${hindrance.terms.join(' and ')}, ${why}`;
     }
@@ -84,10 +85,12 @@ export function wayLines({ crossing: { from, to }, rank, state, hindrance }: Clo
   }
 }
 
-const writersLine = (writers: Writers): string =>
-  writers.by.length === 0
-    ? `Nothing writes ${writers.name}.`
-    : `${writers.name} is written only by ${writersWords(writers)}.`;
+function writersLine(writers: Writers): string {
+  const { name, by, fromExit } = writers;
+  if (by.length === 0) return `Nothing writes ${name}.`;
+  const line = `${name} is written only by ${writersWords(writers)}.`;
+  return fromExit === true ? `${line} It recharges only once the state that spent it is left.` : line;
+}
 
 export const writersWords = ({ by }: Pick<Writers, 'by'>): string => by.map(writerWords).join(', ');
 
@@ -118,6 +121,16 @@ export function valueWords({ kind, name, value, state, orMore }: ThingValue): st
 }
 
 export const whileWords = (values: readonly ThingValue[]): string => values.map(valueWords).join(' and ');
+
+/** "elapsed is never more than 0.3 s". */
+function clockWords({ name, least, most }: ClockRange): string {
+  if (most === null) return `${name} is never less than ${least ?? 0} s`;
+  return least === null || least <= 0 || least < most / 2
+    ? `${name} is never more than ${most} s`
+    : least === most
+      ? `${name} is always ${most} s`
+      : `${name} is always between ${least} s and ${most} s`;
+}
 
 /** What is always so of something discrete. */
 function takenWords({ kind, name, values }: TakenValues): string[] {

@@ -3,7 +3,7 @@ import type { Crossing, Machine } from '../../../machine/index.js';
 import type { ClosedWay } from '../../catalogue/evidence.js';
 import type { Finding } from '../../sentences/finding.js';
 import { closedWay } from '../guard.js';
-import type { Skeleton } from './explore.js';
+import type { Skeleton } from './explore/explore.js';
 import { blockedBy } from './reasons.js';
 
 /** Something suspected that is so in some situations, by place in the skeleton, as soon as a run comes to one. */

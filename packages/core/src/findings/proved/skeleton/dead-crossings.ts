@@ -3,7 +3,7 @@ import type { Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
 import { ofState, guardText, placeOf, sourcesOf, targetsOf } from '../guard.js';
 import { type ByLeaf, closedIn, isReached } from './basis.js';
-import type { Skeleton } from './explore.js';
+import type { Skeleton } from './explore/explore.js';
 
 /** IN5: crossings that are never open though where they come from and lead to is entered. */
 export function deadCrossings(

@@ -3,8 +3,8 @@ import { present } from '../../../present.js';
 import { chainOf, type Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
 import { type ByLeaf, isReached } from './basis.js';
-import type { Skeleton } from './explore.js';
-import { canReach } from './reach.js';
+import type { Skeleton } from './explore/explore.js';
+import { canReach } from './explore/reach.js';
 
 /** OUT4: states after which no home of their lane can be reached again. */
 export function lockOuts(

@@ -1,12 +1,15 @@
 import { present } from '../../../present.js';
-import type { Machine } from '../../../machine/index.js';
-import { print } from '../../../notation/index.js';
+import { type Machine, refOf } from '../../../machine/index.js';
+import { factId, type FactName, print } from '../../../notation/index.js';
 import { constantFacts } from '../constants.js';
-import type { Hindrance, TakenValues, ThingValue } from '../../catalogue/evidence.js';
+import type { ClockRange, Hindrance, TakenValues, ThingValue } from '../../catalogue/evidence.js';
 import { conjuncts } from '../guard.js';
-import { canHold, type Formula, formulaOf, truthOf } from '../../../solver/index.js';
-import { type Exit, digitsIn, type Skeleton } from './explore.js';
-import { type Digit, fixed, valueOf, writersOfThing } from './space.js';
+import { canHold, type Formula, formulaOf, keysIn, truthOf } from '../../../solver/index.js';
+import { givenAt } from './explore/asker.js';
+import type { Timing } from './clocks/timing.js';
+import { type Exit, digitsIn } from './explore/exits.js';
+import type { Skeleton } from './explore/explore.js';
+import { type Digit, valueOf, writersOfThing } from './space.js';
 
 /** Why an exit is never open: the terms of its guard that force it, and what is followed and never as they ask. */
 export type Blocked = Extract<Hindrance, { kind: 'blocked' }>;
@@ -23,7 +26,7 @@ export function blockedBy(
 ): Blocked | undefined {
   if (among.length === 0 || among.some((values) => skeleton.isOpen(exit, values))) return undefined;
   const { digits } = skeleton.slice;
-  const looks = looksOf(among, exit.digits);
+  const looks = looksOf(among, exit.digits, skeleton.timing);
   const { crossing } = exit;
   const assertions: { formula: Formula; term: string | undefined }[] = [
     ...constantFacts(machine).map(({ formula }) => ({ formula, term: undefined })),
@@ -37,13 +40,22 @@ export function blockedBy(
         ]),
     ...conjuncts(crossing.when).map((e) => ({ formula: formulaOf(e), term: `\`${print(e.syntax)}\`` })),
   ];
+  const mayHold = (values: readonly number[], formulas: Formula[]): boolean => {
+    const given = givenAt(
+      machine,
+      { digits, timing: skeleton.timing },
+      { formulas, digits: exit.digits },
+      values,
+    );
+    return given !== undefined && canHold(machine, [...given, ...formulas]);
+  };
   const isShut = (list: typeof assertions): boolean =>
     looks.every(
       (look) =>
-        !canHold(machine, [
-          ...exit.digits.flatMap((p) => fixed(machine, present(digits[p]), present(look[p]))),
-          ...list.map((a) => a.formula),
-        ]),
+        !mayHold(
+          look,
+          list.map((a) => a.formula),
+        ),
     );
   // With what would win left out it may be open: then it is never open because something else always comes first.
   if (!isShut(assertions)) return undefined;
@@ -57,6 +69,7 @@ export function blockedBy(
     digits,
     core.map((a) => a.formula),
   );
+  const formulas = core.map((a) => a.formula);
   return {
     kind: 'blocked',
     terms: core.flatMap((a) => a.term ?? []),
@@ -66,13 +79,58 @@ export function blockedBy(
     writers: involved
       .filter((p) => present(digits[p]).kind !== 'leaf')
       .map((p) => writersOfThing(machine, present(digits[p]))),
+    clocks: clocksIn(machine, skeleton, exit, { formulas, among }),
   };
 }
 
-/** What situations look like to some digits, each once. */
-function looksOf(situations: readonly number[][], digits: readonly number[]): number[][] {
+/** Facts that time decides. */
+const TIMED: readonly (FactName | undefined)[] = [
+  'elapsed',
+  'laneElapsed',
+  'airtime',
+  'left',
+  'running',
+  'done',
+  'ready',
+  'charges',
+];
+
+/** Between which times the clocks are that terms read, and how long the state itself has lasted. */
+function clocksIn(
+  machine: Machine,
+  { timing }: Skeleton,
+  { leaf }: Exit,
+  { formulas, among }: { formulas: readonly Formula[]; among: readonly number[][] },
+): ClockRange[] {
+  const read = [...keysIn(formulas)];
+  const areTimed = read.some((key) => TIMED.includes(refOf(machine.facts, key)?.fact));
+  if (timing === undefined || !areTimed) return [];
+  const keys = new Set([factId('elapsed', present(machine.states[leaf]).name), ...read]);
+  const found = new Map<string, ClockRange>();
+  for (const key of keys) {
+    const ranges = among.flatMap((values) => timing.rangeAt(values, key) ?? []);
+    if (ranges.length === 0) continue;
+    const seconds = (ticks: number): number | null =>
+      Number.isFinite(ticks) ? Math.round(ticks * machine.dt * 1e4) / 1e4 : null;
+    const least = seconds(Math.min(...ranges.map((r) => r.low)));
+    const most = seconds(Math.max(...ranges.map((r) => r.high)));
+    const ref = refOf(machine.facts, key);
+    const name = ref?.fact === 'left' ? key : (ref?.fact ?? key).replace('laneElapsed', 'elapsed');
+    if (!found.has(name) && (most !== null || (least ?? 0) > machine.dt))
+      found.set(name, { name, least, most });
+  }
+  return [...found.values()];
+}
+
+/** What situations look like to some digits and to clocks, each once. */
+function looksOf(
+  situations: readonly number[][],
+  digits: readonly number[],
+  timing: Timing | undefined,
+): number[][] {
   const seen = new Map<string, number[]>();
-  for (const values of situations) seen.set(digits.map((p) => values[p]).join(','), values);
+  for (const values of situations)
+    seen.set([...digits.map((p) => values[p]), timing?.placeOf(values)].join(','), values);
   return [...seen.values()];
 }
 

@@ -4,7 +4,8 @@ import type { Machine } from '../../../machine/index.js';
 import { type Finding, createFinding } from '../../sentences/finding.js';
 import { canHold } from '../../../solver/index.js';
 
-import { type Exit, situationsByLeaf, type Skeleton } from './explore.js';
+import type { Exit } from './explore/exits.js';
+import { situationsByLeaf, type Skeleton } from './explore/explore.js';
 
 /** Passing states in one ring at most. */
 const LONGEST = 6;

@@ -305,5 +305,6 @@ export function writersOfThing(
     const { from, to } = placeOf(machine, crossing);
     by.push({ how: 'crossing', state: to, from });
   }
-  return { kind, name, by };
+  const fromExit = kind === 'charges' && present(machine.cooldowns[index]).from === 'exit';
+  return { kind, name, by, ...(fromExit ? { fromExit } : {}) };
 }

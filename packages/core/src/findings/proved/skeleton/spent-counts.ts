@@ -3,8 +3,8 @@ import type { Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
 import { ofState, placeOf } from '../guard.js';
 
-import type { Skeleton } from './explore.js';
-import { canReach } from './reach.js';
+import type { Skeleton } from './explore/explore.js';
+import { canReach } from './explore/reach.js';
 import { blockedBy } from './reasons.js';
 import { writersOfThing } from './space.js';
 

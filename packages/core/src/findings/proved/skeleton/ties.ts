@@ -2,7 +2,8 @@ import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import type { Finding } from '../../sentences/finding.js';
 import { tieFinding } from '../conflicts.js';
-import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.js';
+import { digitsIn, type Exit } from './explore/exits.js';
+import { situationsByLeaf, type Skeleton } from './explore/explore.js';
 
 /**
  * AG1, suspected: two crossings of one level and rank that may be open in one tick of some situation, while nothing

@@ -3,8 +3,8 @@ import { chainOf, type Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
 import { ofState, targetsOf, waysOut } from '../guard.js';
 import { type ByLeaf, closedIn, isReached, type Trap } from './basis.js';
-import type { Skeleton } from './explore.js';
-import { canReach } from './reach.js';
+import type { Skeleton } from './explore/explore.js';
+import { canReach } from './explore/reach.js';
 import { tellsApart } from './reasons.js';
 
 /** OUT2: states that are never left; and OUT3: those that cannot be left in some of their situations. */

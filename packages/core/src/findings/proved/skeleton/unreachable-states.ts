@@ -3,7 +3,7 @@ import type { Machine } from '../../../machine/index.js';
 import { createFinding, type Finding, type FindingOf } from '../../sentences/finding.js';
 import { ofState, sourcesOf, waysIn } from '../guard.js';
 import { type ByLeaf, closedIn, isReached } from './basis.js';
-import type { Skeleton } from './explore.js';
+import type { Skeleton } from './explore/explore.js';
 
 /** IN1 and IN2: states that nothing leads into; those that only such states lead to are reported with them. */
 export function unreachableStates(

@@ -3,8 +3,9 @@ import { present } from '../../../present.js';
 import { chainOf, exitsOf, type Machine, readAlways, readBy, readIn } from '../../../machine/index.js';
 import { type Finding, createFinding } from '../../sentences/finding.js';
 import type { Trap } from './basis.js';
-import { leafDigit, situationsByLeaf, type Skeleton } from './explore.js';
-import { canReach } from './reach.js';
+import { leafDigit } from './explore/exits.js';
+import { situationsByLeaf, type Skeleton } from './explore/explore.js';
+import { canReach } from './explore/reach.js';
 import { tellsApart } from './reasons.js';
 
 /**

@@ -4,7 +4,8 @@ import { evaluate, type Expression, factsIn, print } from '../../../notation/ind
 import { type Finding, createFinding } from '../../sentences/finding.js';
 import { canHold, truthOf } from '../../../solver/index.js';
 import { writeEvidence } from '../conflicts.js';
-import { digitsIn, type Exit, situationsByLeaf, type Skeleton } from './explore.js';
+import { digitsIn, type Exit } from './explore/exits.js';
+import { situationsByLeaf, type Skeleton } from './explore/explore.js';
 
 /** One write that may happen in a tick. */
 interface ChannelWrite {

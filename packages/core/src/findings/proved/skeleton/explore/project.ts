@@ -1,6 +1,6 @@
-import { present } from '../../../present.js';
-import type { Layout } from '../../../machine/index.js';
-import { type Digit, DONE, IDLE, RUNNING } from './space.js';
+import { present } from '../../../../present.js';
+import type { Layout } from '../../../../machine/index.js';
+import { type Digit, DONE, IDLE, RUNNING } from '../space.js';
 
 /** What a situation of the fast machine, as it is after a tick, is to some digits. */
 export function projectionOf(

@@ -1,0 +1,87 @@
+import {
+  type Crossing,
+  type Effect,
+  effectsBetween,
+  exitsOf,
+  type Machine,
+  refOf,
+} from '../../../../machine/index.js';
+import { constantFacts } from '../../constants.js';
+import { abilitiesAsked, isFree, targetsOf } from '../../guard.js';
+import { type Formula, formulaOf, keysIn } from '../../../../solver/index.js';
+import { type Digit, digitRead, type Slice } from '../space.js';
+import { type Op, opsOf } from '../writes.js';
+
+/** A crossing as one leaf considers it. */
+export interface Exit {
+  crossing: Crossing;
+  leaf: number;
+  level: number;
+  targets: { leaf: number; effects: Effect[]; ops: Op[] }[];
+  /** What it asks for by itself: its guard and its abilities. */
+  asks: Formula[];
+  /** What it asks for, what never changes, and that none that would win is open. */
+  formulas: Formula[];
+  /** Parts that the formulas speak of. */
+  digits: number[];
+}
+
+/** Formulas, with the digits that they speak of. */
+export type Conditions = Pick<Exit, 'formulas' | 'digits'>;
+
+/** The states of a lane, groups left out. */
+export const leavesOfLane = (machine: Machine, lane: number): number[] =>
+  machine.lanes[lane]!.states.filter((s) => machine.states[s]!.members.length === 0);
+
+/** The exits of a leaf, in the order in which they are considered. */
+export function exitsIn(machine: Machine, slice: Slice, leaf: number): Exit[] {
+  const { digits } = slice;
+  const all = exitsOf(machine, leaf);
+  const constants = constantFacts(machine).map((c) => c.formula);
+  return all.map(({ crossing, level }, i): Exit => {
+    const targets = targetsOf(machine, crossing);
+    const roomy = targets.map((t) => machine.states[t]!);
+    const winners = all.slice(0, i).filter((w) => isFree(machine, w.crossing, roomy));
+    const asks: Formula[] = [
+      ...(crossing.when === undefined ? [] : [formulaOf(crossing.when)]),
+      ...abilitiesAsked(machine, crossing),
+    ];
+    const formulas: Formula[] = [
+      ...constants,
+      ...asks,
+      ...winners.map(({ crossing: { when } }): Formula =>
+        when === undefined ? { kind: 'never' } : formulaOf(when, false),
+      ),
+    ];
+    return {
+      crossing,
+      leaf,
+      level,
+      targets: targets.map((target) => {
+        const effects = effectsBetween(machine, leaf, crossing, target).map(({ effect }) => effect);
+        return { leaf: target, effects, ops: opsOf(machine, digits, effects) };
+      }),
+      asks,
+      formulas,
+      // A passing state is left on the facts of the tick that entered it: those of before its own effects.
+      digits: machine.states[leaf]!.passing ? [] : digitsIn(machine, digits, formulas),
+    };
+  });
+}
+
+/** The digits that formulas speak of. */
+export function digitsIn(machine: Machine, digits: readonly Digit[], formulas: readonly Formula[]): number[] {
+  const found = new Set<number>();
+  for (const key of keysIn(formulas)) {
+    const ref = refOf(machine.facts, key);
+    const read = ref && digitRead(machine, ref);
+    if (read === undefined) continue;
+    const digit = digits.findIndex((p) => p.kind === read.kind && p.index === read.index);
+    if (digit >= 0) found.add(digit);
+  }
+  return [...found].sort((a, b) => a - b);
+}
+
+/** The digit that a lane's state is. */
+export const leafDigit = ({ digits }: Pick<Slice, 'digits'>, lane: number): number =>
+  digits.findIndex((p) => p.kind === 'leaf' && p.index === lane);
