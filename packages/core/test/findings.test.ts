@@ -55,7 +55,7 @@ describe('the samples', () => {
       'OUT2 proved Kneel',
       'OUT3 suspected Vault',
       'OUT4 proved Lit',
-      'OUT5 proved Rise',
+      'OUT5 proved Vault',
       'RK4 proved Slide',
       'TD1 proved ',
       'TD5 proved Trot',

@@ -3,8 +3,10 @@ import {
   type Finding,
   findingSchema,
   proveAll,
+  regionOf,
   scoutAll,
   signsIn,
+  sliceOf,
   sourcesOf,
 } from '@glenmark/core/findings';
 import { chainOf, isWithin, type Machine, MAX_PASSING, readMoveset } from '@glenmark/core/machine';
@@ -13,6 +15,9 @@ import { play, readTape, runTape, type TickRecord } from '@glenmark/core/run';
 import { createRandom } from '@glenmark/core/scout';
 import { buildWorld, type Course, readCourse } from '@glenmark/core/world';
 import type { RandomCase } from './random-moveset.js';
+
+/** How large the skeletons may be. */
+const PRODUCT = 600;
 
 /** What was looked at. */
 export interface Looked {
@@ -34,7 +39,7 @@ export async function wrongIn(
   const { machine } = readMoveset(moveset);
   const { course } = readCourse(courseText);
   if (machine === undefined || course === undefined) return 'the case does not load';
-  const { findings, traps } = proveAll(machine, { product: 600, situations: 1000 });
+  const { findings, traps } = proveAll(machine, { product: PRODUCT, situations: 1000 });
   const proved = findings.filter((f) => f.certainty === 'proved');
   looked.proved += proved.length;
   for (const finding of findings) {
@@ -111,12 +116,23 @@ function denied(machine: Machine, finding: Finding, records: readonly TickRecord
     case 'OUT2':
       return at(taken.find((t) => t.from === state && t.to !== state)?.tick, 'it was left');
     case 'OUT5': {
-      const variable = machine.variables.findIndex((v) => finding.fingerprint === `OUT5/${v.name}`);
-      const dry = records.findIndex((r) => r.variables[variable] === 0);
-      return at(
-        dry < 0 ? undefined : records.slice(dry).find((r) => r.variables[variable]! > 0)?.tick,
-        'it was given back',
+      const { variable, end } = finding.evidence;
+      const index = machine.variables.findIndex((v) => v.name === variable);
+      const digit = sliceOf(machine, lane!.index, PRODUCT).digits.find((d) => d.name === variable);
+      const isEnd = ({ variables }: TickRecord): boolean => {
+        const value = variables[index]!;
+        if (end.kind === 'number') return regionOf(digit?.cuts ?? [], value) === end.value;
+        return end.orMore === true ? value >= end.value : value === end.value;
+      };
+      const used = records.findIndex(isEnd);
+      const again = taken.find(
+        (t) =>
+          used >= 0 &&
+          t.tick > records[used]!.tick &&
+          t.lane === lane!.index &&
+          t.crossing.index === finding.crossing!.index,
       );
+      return at(again?.tick, 'the crossing was taken again');
     }
     case 'AG5': {
       const entered = records.find((r) => {

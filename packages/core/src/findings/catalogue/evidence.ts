@@ -18,14 +18,21 @@ const constantSchema = z.strictObject({
   name,
 });
 
-const thing = { kind: z.enum(['leaf', 'flag', 'count', 'timer', 'charges', 'lock', 'event']), name };
+const thing = {
+  kind: z.enum(['leaf', 'flag', 'count', 'number', 'timer', 'charges', 'lock', 'event']),
+  name,
+};
 
-/** A value of something discrete; `state` names that of a lane, `orMore` says that it stands for all above, too. */
+/**
+ * A value of something discrete; `state` names that of a lane, `orMore` says that it stands for all above, too; a number
+ * is `between` two others, or the one that both are.
+ */
 const thingValueSchema = z.strictObject({
   ...thing,
   value: count,
   state: name.optional(),
   orMore: z.boolean().optional(),
+  between: z.tuple([text.nullable(), text.nullable()]).optional(),
 });
 
 /** All values that something discrete ever has where it matters. */
@@ -136,7 +143,14 @@ export const EVIDENCE = {
       values: z.array(thingValueSchema),
     }),
   ]),
-  OUT5: z.strictObject({ count: name, initial: count, to: name, writers: writersSchema }),
+  OUT5: z.strictObject({
+    variable: name,
+    start: thingValueSchema,
+    end: thingValueSchema.describe('the value with which the crossing is closed for good'),
+    uses: count.nullable().describe('how often it can be taken before; null when others write the variable'),
+    to: name,
+    writers: writersSchema,
+  }),
   OUT6: z.strictObject({ stance: name, at: searchedSchema, exits }),
   AG1: z.strictObject({
     crossings: z.array(z.strictObject({ index: count, to: name, when: text.nullable() })),

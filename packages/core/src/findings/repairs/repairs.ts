@@ -35,8 +35,12 @@ export function repairsOf(machine: Machine, finding: Finding): Repair[] {
       return state === undefined || idle === undefined ? [] : [addedOnEntry(state, `start ${idle.name}`)];
     }
     case 'OUT5': {
-      const variable = machine.variables.find((v) => v.name === finding.evidence.count);
-      return change(variable, `Refill ${variable?.name} on the ground`, 'refill', 'grounded');
+      const variable = machine.variables.find((v) => v.name === finding.evidence.variable);
+      if (variable?.kind === 'count' && finding.evidence.end.value < finding.evidence.start.value)
+        return change(variable, `Refill ${variable.name} on the ground`, 'refill', 'grounded');
+      return variable?.kind === 'count'
+        ? []
+        : change(variable, `Reset ${variable?.name} on the ground`, 'reset', 'grounded');
     }
     case 'IN3':
     case 'AG1': {

@@ -13,7 +13,7 @@ export function fingerprintOf(f: Established): string {
     case 'OUT4':
       return f.evidence.kind === 'control' ? `OUT4/${f.evidence.control}` : inState;
     case 'OUT5':
-      return `OUT5/${f.evidence.count}`;
+      return `OUT5/${f.evidence.variable}`;
     case 'AG1':
       return `${inState}/${f.evidence.crossings.map((c) => c.to).join('+')}`;
     case 'AG2':

@@ -1,7 +1,7 @@
 import { present } from '../../present.js';
 import type { ClosedWay } from '../catalogue/evidence.js';
 import type { Established } from './finding.js';
-import { listed, hindranceWords, quoted, wayLines, whileWords, writersWords } from './words.js';
+import { listed, hindranceWords, quoted, valueWords, wayLines, whileWords, writersWords } from './words.js';
 
 /** What people read of a fault: a sentence, and the lines of its reason. */
 export interface Words {
@@ -144,11 +144,16 @@ function plainWords(f: Established): Words {
       };
     }
     case 'OUT5': {
-      const { count, initial, to, writers } = f.evidence;
+      const { variable, start, end, uses, to, writers } = f.evidence;
+      const isSpent = end.kind === 'count' && end.value === 0;
+      const after = uses === null ? 'in the end' : `after ${uses === 1 ? 'one use' : `${uses} uses`}`;
+      const closed = `and the crossing from ${crossing?.from} to ${to} never opens again`;
       return {
-        sentence: `${count} runs dry: after ${initial === 1 ? 'one use' : `${initial} uses`} nothing gives it back, and ${to} can never be entered that way again.`,
+        sentence: isSpent
+          ? `${variable} runs dry: ${after} nothing gives it back, ${closed}.`
+          : `${variable} locks itself: ${after} ${valueWords(end)} for good, ${closed}.`,
         reason: [
-          `${count} starts at ${initial}, has no refill, and is written only by ${writersWords(writers)}.`,
+          `${valueWords(start).replace(' is ', ' is at first ')}, and nothing but ${writersWords(writers)} writes it.`,
         ],
       };
     }

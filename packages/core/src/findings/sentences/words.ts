@@ -101,7 +101,7 @@ export const writerWords = ({ how, state, from }: Writer): string =>
 const TIMER = ['not started', 'running', 'done'];
 
 /** A value of something discrete, as the end of "while …". */
-export function valueWords({ kind, name, value, state, orMore }: ThingValue): string {
+export function valueWords({ kind, name, value, state, orMore, between }: ThingValue): string {
   switch (kind) {
     case 'leaf':
       return `in ${state}`;
@@ -115,9 +115,18 @@ export function valueWords({ kind, name, value, state, orMore }: ThingValue): st
       return `${name} is ${value === 1 ? 'unlocked' : 'locked'}`;
     case 'event':
       return `${name} ${value === 1 ? 'was' : 'was not'} raised`;
+    case 'number':
+      return `${name} is ${betweenWords(between ?? [null, null])}`;
     case 'count':
       return `${name} is ${value}${orMore === true ? ' or more' : ''}`;
   }
+}
+
+/** "below 3", "3", "between 3 and 5". */
+function betweenWords([low, high]: readonly [string | null, string | null]): string {
+  if (low === high) return low ?? 'anything';
+  if (low === null) return `below ${high}`;
+  return high === null ? `above ${low}` : `between ${low} and ${high}`;
 }
 
 export const whileWords = (values: readonly ThingValue[]): string => values.map(valueWords).join(' and ');
@@ -150,7 +159,7 @@ function takenWords({ kind, name, values }: TakenValues): string[] {
   }
   return [
     `${name} is only ever ${listed(
-      values.map(({ value }) => String(value)),
+      values.map(({ value, between }) => (between === undefined ? String(value) : betweenWords(between))),
       'or',
     )}`,
   ];

@@ -1,5 +1,6 @@
 import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
+import { factsIn } from '../../../notation/index.js';
 import type { Finding } from '../../sentences/finding.js';
 import type { Trap } from './basis.js';
 import { deadCrossings } from './dead-crossings.js';
@@ -8,7 +9,7 @@ import { explore, situationsByLeaf, type Skeleton } from './explore/explore.js';
 import { lockOuts } from './lock-outs.js';
 import { passingRings } from './rings.js';
 import { sliceOf } from './space.js';
-import { spentCounts } from './spent-counts.js';
+import { usedUp } from './used-up.js';
 import { suspectedTies } from './ties.js';
 import { trappedStates } from './trapped-states.js';
 import { unreachableStates } from './unreachable-states.js';
@@ -69,7 +70,7 @@ function laneFindings(
   const leaves = present(machine.lanes[lane]).states.filter(
     (s) => present(machine.states[s]).members.length === 0,
   );
-  if (leaves.length < 2) return spentCounts(machine, skeleton, new Set());
+  if (leaves.length < 2) return usedUp(machine, skeleton, new Set());
   const own = leafDigit(skeleton.slice, lane);
   const byLeaf = situationsByLeaf(skeleton);
   const found: Finding[] = [...known];
@@ -83,10 +84,25 @@ function laneFindings(
   add(trappedStates(machine, skeleton, { own, byLeaf }, statesOf('OUT'), suspects));
   add(deadCrossings(machine, skeleton, byLeaf, found));
   add(lockOuts(machine, skeleton, own, byLeaf, statesOf('OUT')));
-  add(spentCounts(machine, skeleton, statesOf('OUT2')));
   add(unusedControls(machine, skeleton, statesOf('OUT'), suspects));
+  add(usedUp(machine, skeleton, statesOf('OUT2')));
   add(passingRings(machine, skeleton));
   add(suspectedTies(machine, skeleton));
   add(suspectedWriteConflicts(machine, skeleton));
-  return found.slice(known.length);
+  return withoutRepeats(machine, found.slice(known.length));
+}
+
+/** One fault, once: that a control does nothing any more is told at the variable that closes what asks for it. */
+function withoutRepeats(machine: Machine, found: readonly Finding[]): Finding[] {
+  const asked = new Set(
+    found.flatMap((f) => {
+      if (f.code !== 'OUT5' || f.crossing === null) return [];
+      const lane = machine.lanes.find((l) => l.name === f.lane);
+      const when = lane?.crossings[f.crossing.index]?.when;
+      return when === undefined ? [] : factsIn(when).map(({ of }) => of);
+    }),
+  );
+  return found.filter(
+    (f) => f.code !== 'OUT4' || f.evidence.kind !== 'control' || !asked.has(f.evidence.control),
+  );
 }

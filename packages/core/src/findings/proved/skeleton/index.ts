@@ -6,6 +6,7 @@
  * What it cannot reach, nothing can.
  */
 export * from './space.js';
+export { regionOf } from './regions.js';
 export * from './explore/exits.js';
 export * from './explore/explore.js';
 export type { Clock } from './clocks/clocks.js';

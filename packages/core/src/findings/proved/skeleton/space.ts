@@ -1,16 +1,24 @@
 import { present } from '../../../present.js';
 import { type Effect, leavesOf, type Machine } from '../../../machine/index.js';
-import { factsIn, type FactRef, visit, type Expression } from '../../../notation/index.js';
+import {
+  factId,
+  factsIn,
+  type FactRef,
+  formatValue,
+  visit,
+  type Expression,
+} from '../../../notation/index.js';
 import type { ThingValue, Writer, Writers } from '../../catalogue/evidence.js';
 import { placeOf } from '../guard.js';
 import { boundOf, type Formula, truthOf } from '../../../solver/index.js';
+import { type Cuts, cutsOf, endsOf, formulasOfRegion, MOST_CUTS, regionOf, regionsOf } from './regions.js';
 
 /**
  * One discrete thing that the skeleton follows: a digit of the number that a situation is to it. Its values are 0 to
  * `size` − 1.
  */
 export interface Digit {
-  kind: 'leaf' | 'flag' | 'count' | 'timer' | 'charges' | 'lock' | 'event';
+  kind: 'leaf' | 'flag' | 'count' | 'number' | 'timer' | 'charges' | 'lock' | 'event';
   /** Into the machine's lanes, variables, timers, cooldowns, abilities or events. */
   index: number;
   name: string;
@@ -19,6 +27,8 @@ export interface Digit {
   leaves: number[];
   /** The highest value stands for it and everything above. */
   saturated: boolean;
+  /** The constants that part a number's values; empty for the rest. */
+  cuts: Cuts;
 }
 
 /** Values of a timer. */
@@ -56,6 +66,8 @@ export function sliceOf(machine: Machine, lane: number, limit: number): Slice {
     if (seen.has(`${kind} ${index}`)) continue;
     seen.add(`${kind} ${index}`);
     const digit = digitOf(machine, kind, index);
+    // A number that is never compared with a constant by itself tells nothing.
+    if (digit?.size === 1 && kind === 'number') continue;
     const isRoomy = digit !== undefined && product * digit.size <= limit;
     if (digit === undefined || !isRoomy) {
       freed.push(nameOf(machine, kind, index));
@@ -84,7 +96,7 @@ export function sliceOf(machine: Machine, lane: number, limit: number): Slice {
 }
 
 function digitOf(machine: Machine, kind: Digit['kind'], index: number): Digit | undefined {
-  const base = { kind, index, name: nameOf(machine, kind, index), leaves: [], saturated: false };
+  const base = { kind, index, name: nameOf(machine, kind, index), leaves: [], saturated: false, cuts: [] };
   switch (kind) {
     case 'leaf': {
       const leaves = present(machine.lanes[index]).states.filter(
@@ -103,16 +115,30 @@ function digitOf(machine: Machine, kind: Digit['kind'], index: number): Digit | 
       const top = max <= MOST_COUNTED ? max : Math.min(max, largestBeside(machine, name) + 1);
       return top > MOST_COUNTED ? undefined : { ...base, size: top + 1, saturated: top < max };
     }
+    case 'number': {
+      const cuts = cutsOf(guardsOf(machine), factId('variable', base.name));
+      return cuts.length > MOST_CUTS ? undefined : { ...base, size: regionsOf(cuts), cuts };
+    }
     default:
       return { ...base, size: 2 };
   }
 }
+
+/** All conditions that decide something: guards, and what gives a thing back or lets a timer run. */
+const guardsOf = (machine: Machine): Expression[] =>
+  [
+    ...machine.lanes.flatMap((l) => l.crossings.map((c) => c.when)),
+    ...machine.variables.map((v) => v.refill),
+    ...machine.cooldowns.map((c) => c.refill),
+    ...machine.timers.map((t) => t.runs),
+  ].filter((e) => e !== undefined);
 
 function nameOf(machine: Machine, kind: Digit['kind'], index: number): string {
   const lists = {
     leaf: machine.lanes,
     flag: machine.variables,
     count: machine.variables,
+    number: machine.variables,
     timer: machine.timers,
     charges: machine.cooldowns,
     lock: machine.abilities,
@@ -153,11 +179,15 @@ function writersOf(machine: Machine, kind: Digit['kind'], index: number): number
   });
 }
 
+/** Whether a digit is the value of a variable. */
+export const isVariable = (kind: Digit['kind']): boolean =>
+  kind === 'flag' || kind === 'count' || kind === 'number';
+
 /** Whether an effect writes a thing. */
 export function writes(e: Effect, kind: Digit['kind'], index: number): boolean {
   switch (e.kind) {
     case 'variable':
-      return (kind === 'flag' || kind === 'count') && e.variable === index;
+      return isVariable(kind) && e.variable === index;
     case 'spend':
     case 'refill':
       return kind === (e.what === 'count' ? 'count' : 'charges') && e.index === index;
@@ -190,7 +220,7 @@ function readBy(
         ...leavesOf(machine, crossing.to).map((s) => present(machine.states[s]).ability),
       );
     }
-  } else if (kind === 'flag' || kind === 'count') conditions.push(present(machine.variables[index]).refill);
+  } else if (isVariable(kind)) conditions.push(present(machine.variables[index]).refill);
   else if (kind === 'charges') conditions.push(present(machine.cooldowns[index]).refill);
   else if (kind === 'timer') conditions.push(present(machine.timers[index]).runs);
   const digits = conditions
@@ -214,7 +244,7 @@ export function digitRead(
   switch (fact) {
     case 'variable': {
       const kind = machine.variables.find((v) => v.name === of)?.kind;
-      return kind === 'flag' || kind === 'count' ? at(kind, machine.variables) : undefined;
+      return kind === undefined ? undefined : at(kind, machine.variables);
     }
     case 'running':
     case 'done':
@@ -246,6 +276,8 @@ export function fixed(machine: Machine, digit: Digit, value: number): Formula[] 
       return digit.saturated && value === digit.size - 1
         ? [boundOf('variable', name, '>=', value)]
         : [boundOf('variable', name, '<=', value), boundOf('variable', name, '>=', value)];
+    case 'number':
+      return formulasOfRegion(digit.cuts, value, factId('variable', name));
     case 'timer':
       return [truthOf('running', name, value === RUNNING), truthOf('done', name, value === DONE)];
     case 'charges':
@@ -268,6 +300,8 @@ export function initialValue(machine: Machine, digit: Digit): number {
       return present(machine.variables[digit.index]).initial === 0 ? 0 : 1;
     case 'count':
       return Math.min(present(machine.variables[digit.index]).initial, digit.size - 1);
+    case 'number':
+      return regionOf(digit.cuts, present(machine.variables[digit.index]).initial);
     case 'charges':
       return present(machine.cooldowns[digit.index]).charges;
     case 'lock':
@@ -284,7 +318,16 @@ export const valueOf = (machine: Machine, digit: Digit, value: number): ThingVal
   value,
   ...(digit.kind === 'leaf' ? { state: present(machine.states[present(digit.leaves[value])]).name } : {}),
   ...(digit.saturated && value === digit.size - 1 ? { orMore: true } : {}),
+  ...(digit.kind === 'number' ? { between: betweenOf(machine, digit, value) } : {}),
 });
+
+/** The ends of a number's region, as people write them; null where it has none. */
+function betweenOf(machine: Machine, { cuts, index }: Digit, region: number): [string | null, string | null] {
+  const { dimension } = present(machine.variables[index]);
+  const { low, high } = endsOf(cuts, region);
+  const text = (n: number): string | null => (Number.isFinite(n) ? formatValue(n, dimension) : null);
+  return [text(low), text(high)];
+}
 
 /** Everything that writes a thing: entering or leaving a state, every tick in it, or a crossing. */
 export function writersOfThing(

@@ -1,6 +1,8 @@
 import { present } from '../../../present.js';
 import type { Effect, Machine } from '../../../machine/index.js';
-import { evaluate, type Expression, visit } from '../../../notation/index.js';
+import { evaluate, type Expression, factId, visit } from '../../../notation/index.js';
+import { linearOf } from '../../../solver/index.js';
+import { endsOf, rangeOfExpression, regionsBetween } from './regions.js';
 import { DONE, IDLE, type Digit, RUNNING, writes } from './space.js';
 
 /** What an effect does to one digit: the values it may have afterwards, given all values. */
@@ -54,6 +56,7 @@ function nextOf(machine: Machine, digits: readonly Digit[], at: number, effect: 
     case 'raise':
       return tabled(at, size, () => [1]);
     case 'variable': {
+      if (present(digits[at]).kind === 'number') return numberAfter(machine, present(digits[at]), at, effect);
       const known = valueOf(machine, digits, effect.value);
       const any = Array.from({ length: size }, (_, i) => i);
       if (known === undefined) return () => any;
@@ -73,6 +76,29 @@ function nextOf(machine: Machine, digits: readonly Digit[], at: number, effect: 
     default:
       throw new RangeError(`no digit is written by ${effect.kind}`);
   }
+}
+
+/** The regions that a number may be in after it was set, or added to, whatever the facts are. */
+function numberAfter(
+  machine: Machine,
+  { cuts, size, name }: Digit,
+  at: number,
+  { op, value }: Pick<Extract<Effect, { kind: 'variable' }>, 'op' | 'value'>,
+): Op['next'] {
+  const plus = (least: number, most: number): Op['next'] =>
+    tabled(at, size, (region) => {
+      const { low, high } = endsOf(cuts, region);
+      // A sum is rounded to the side of its ends, which are numbers of the region or beside it.
+      return regionsBetween(cuts, { low: low + least, high: high + most });
+    });
+  const own = linearOf(value, []);
+  const isGrowth =
+    own.terms.size === 1 && own.terms.get(factId('variable', name)) === 1 && own.rounding.steps <= 1;
+  if (op === ':=' && isGrowth) return plus(own.offset, own.offset);
+  const { low, high } = rangeOfExpression(machine, value);
+  if (op !== ':=') return op === '+=' ? plus(low, high) : plus(-high, -low);
+  const regions = regionsBetween(cuts, { low, high });
+  return () => regions;
 }
 
 /** What depends on the digit's own value alone, worked out once for each. */

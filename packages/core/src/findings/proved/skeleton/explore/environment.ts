@@ -4,7 +4,7 @@ import { formulaOf } from '../../../../solver/index.js';
 import type { Asker } from './asker.js';
 import type { Timing } from '../clocks/timing.js';
 import { type Conditions, digitsIn } from './exits.js';
-import { type Digit, DONE, RUNNING, type Slice } from '../space.js';
+import { type Digit, DONE, initialValue, isVariable, RUNNING, type Slice } from '../space.js';
 
 /** What may become of a situation by one thing that happens by itself. */
 export type Change = (values: readonly number[], open: Asker) => number[][];
@@ -55,10 +55,11 @@ export function environmentOf(machine: Machine, { digits }: Slice, timing: Timin
         return refill === undefined ? [back] : [back, to(top, when(refill))];
       }
       case 'count':
-      case 'flag': {
-        const { refill, initial } = machine.variables[digit.index]!;
+      case 'flag':
+      case 'number': {
+        const { refill } = machine.variables[digit.index]!;
         if (refill === undefined) return [];
-        return [to(digit.kind === 'count' ? top : initial, when(refill))];
+        return [to(digit.kind === 'count' ? top : initialValue(machine, digit), when(refill))];
       }
       case 'lock':
         // A zone of some course may unlock it.
@@ -74,4 +75,4 @@ const changesByItself = (machine: Machine, digit: Digit): boolean =>
   digit.kind === 'timer' ||
   digit.kind === 'charges' ||
   digit.kind === 'lock' ||
-  ((digit.kind === 'flag' || digit.kind === 'count') && machine.variables[digit.index]!.refill !== undefined);
+  (isVariable(digit.kind) && machine.variables[digit.index]!.refill !== undefined);

@@ -1,5 +1,6 @@
 import { present } from '../../../../present.js';
 import type { Layout } from '../../../../machine/index.js';
+import { regionOf } from '../regions.js';
 import { type Digit, DONE, IDLE, RUNNING } from '../space.js';
 
 /** What a situation of the fast machine, as it is after a tick, is to some digits. */
@@ -13,6 +14,7 @@ export function projectionOf(
       case 'leaf':
         return layout.leaves + index;
       case 'flag':
+      case 'number':
       case 'count':
         return layout.variables + index;
       case 'timer':
@@ -27,7 +29,7 @@ export function projectionOf(
   });
   return (s, values) => {
     for (let i = 0; i < digits.length; i++) {
-      const { kind, leaves, size } = digits[i]!;
+      const { kind, leaves, size, cuts } = digits[i]!;
       const value = present(s[places[i]!]);
       values[i] =
         kind === 'leaf'
@@ -38,9 +40,11 @@ export function projectionOf(
               : value > 0
                 ? RUNNING
                 : DONE
-            : kind === 'flag'
-              ? Number(value !== 0)
-              : Math.min(value, size - 1);
+            : kind === 'number'
+              ? regionOf(cuts, value)
+              : kind === 'flag'
+                ? Number(value !== 0)
+                : Math.min(value, size - 1);
     }
   };
 }
