@@ -7,7 +7,6 @@ import {
   type Finding,
   merged,
   proveAll,
-  type Proved,
   rateFindings,
   QUESTIONS,
   questionOf,
@@ -16,9 +15,11 @@ import {
   type Scouting,
   type ScoutingProgress,
   type ScoutingReport,
+  staleAccepts,
   tapeFindings,
   toJUnit,
   toSarif,
+  type Undecided,
 } from '@glenmark/core/findings';
 import type { Machine } from '@glenmark/core/machine';
 import { locate, slugOf, type Source } from '@glenmark/core/model';
@@ -26,7 +27,7 @@ import { runTape } from '@glenmark/core/run';
 import { createPool, share } from '@glenmark/threads';
 import { courseFor, failWith, loadCourse, loadMoveset, loadTape, UnwritableError } from './load.js';
 
-/** From the surest to the least sure; `risky` adds what only looks so, `tidy` what only is untidy. */
+/** From the surest to the least sure; `risky` adds what may only look risky, `tidy` what is only untidy. */
 export const FAIL_ON = ['proved', 'witnessed', 'suspected', 'risky', 'tidy'] as const;
 
 export interface CheckOptions {
@@ -93,21 +94,35 @@ export async function check(
   }
   const findings = accepting(machine, merged(known, report?.findings ?? []));
   if (options.witnessDir !== undefined) writeWitnesses(options.witnessDir, findings);
-  const checked: Checked = { machine, findings, file, source, proved, scouting: report };
+  const stale = staleAccepts(machine, findings, report !== undefined);
+  const notes = stale.map(
+    (print) => `The accepted finding ${print} was not found in this check: it may be mended or renamed.`,
+  );
+  const isFailure = (f: Finding): boolean => counts(f, options.failOn);
+  const scouts = report !== undefined;
+  const played = { run: tapes.length > 0 || scouts, rates: options.rates.length > 0, scouting: scouts };
+  const { undecided } = proved;
+  const checked: Checked = { machine, findings, file, source, undecided, stale, scouting: report };
   const print = {
     text: () => toText(checked),
     json: () => toJson(checked),
-    sarif: () => JSON.stringify(toSarif(findings, { file, source }), null, 2),
-    junit: () => toJUnit(findings, { file, source }, machine.name),
+    sarif: () =>
+      JSON.stringify(
+        toSarif(findings, { file, source }, [...undecided.map((u) => u.sentence), ...notes]),
+        null,
+        2,
+      ),
+    junit: () => toJUnit(findings, { file, source }, machine.name, { isFailure, played, undecided }),
   };
   return {
     output: print[options.format](),
     warnings: [
       ...warnings,
+      ...notes,
       ...courses.flatMap((c) => c.warnings),
       ...(options.isInterrupted?.() === true ? ['Interrupted: this is what was found so far.'] : []),
     ],
-    exitCode: findings.some((f) => counts(f, options.failOn)) ? 1 : 0,
+    exitCode: findings.some(isFailure) ? 1 : 0,
   };
 }
 
@@ -146,13 +161,14 @@ async function scouted(
   return scouting.report();
 }
 
-/** Whether a finding makes the command fail. */
+/** Whether a finding makes the command fail: what is untidy, and what may only look risky, when that is asked for. */
 function counts({ code, certainty, accepted }: Finding, failOn: CheckOptions['failOn']): boolean {
   if (accepted !== undefined) return false;
   const question = questionOf(code);
-  if (question === 'risky' || question === 'tidy')
-    return FAIL_ON.indexOf(failOn) >= FAIL_ON.indexOf(question);
-  return FAIL_ON.indexOf(certainty) <= FAIL_ON.indexOf(failOn);
+  const isAsked = (level: CheckOptions['failOn']): boolean =>
+    FAIL_ON.indexOf(level) <= FAIL_ON.indexOf(failOn);
+  if (question === 'tidy') return isAsked('tidy');
+  return isAsked(question === 'risky' && certainty === 'suspected' ? 'risky' : certainty);
 }
 
 /** A tape file for each finding that scouting has a witness of. */
@@ -173,11 +189,13 @@ interface Checked {
   findings: readonly Finding[];
   file: string;
   source: Source;
-  proved: Proved;
+  undecided: readonly Undecided[];
+  /** Accepted findings that were not found. */
+  stale: readonly string[];
   scouting: ScoutingReport | undefined;
 }
 
-const toJson = ({ machine, findings, file, source, proved, scouting }: Checked): string =>
+const toJson = ({ machine, findings, file, source, undecided, stale, scouting }: Checked): string =>
   JSON.stringify(
     {
       findings: findings.map((finding) => {
@@ -189,7 +207,8 @@ const toJson = ({ machine, findings, file, source, proved, scouting }: Checked):
           repairs: repairsOf(machine, finding),
         };
       }),
-      undecided: proved.undecided,
+      undecided,
+      staleAccepts: stale,
       scouting:
         scouting === undefined
           ? null
@@ -205,9 +224,8 @@ const repairOf = (machine: Machine, finding: Finding): string => {
   return repair === undefined ? CATALOGUE[finding.code].repair : `${repair.title}.`;
 };
 
-function toText({ machine, findings, file, source, proved, scouting }: Checked): string {
+function toText({ machine, findings, file, source, undecided, scouting }: Checked): string {
   const { name } = machine;
-  const { freed, undecided } = proved;
   const open = findings.filter((f) => f.accepted === undefined);
   const accepted = findings.filter((f) => f.accepted !== undefined);
   const lines = [
@@ -229,12 +247,7 @@ function toText({ machine, findings, file, source, proved, scouting }: Checked):
   }
   if (accepted.length > 0) lines.push('', 'Accepted');
   for (const finding of accepted) tell(finding, [`Accepted: ${finding.accepted}`]);
-  if (freed.length > 0) lines.push('', 'Too large to follow, so left free', ...freed.map((f) => `  ${f}`));
-  if (undecided > 0)
-    lines.push(
-      '',
-      `Not decided: ${undecided.toLocaleString('en')} questions about guards were too large. What they might show is not reported.`,
-    );
+  if (undecided.length > 0) lines.push('', 'Not decided', ...undecided.map((u) => `  ${u.sentence}`));
   if (scouting !== undefined) {
     const { states, crossings, ofStates, ofCrossings } = scouting.coverage;
     lines.push(

@@ -104,7 +104,10 @@ describe('the command line as a process', () => {
 
   it('says what was too large to decide, within a budget of work', () => {
     const guard = (i: number): string =>
-      Array.from({ length: 40 }, (_, k) => `(vx > ${k + i} m/s or vy < ${k} m/s)`).join(' and ');
+      Array.from(
+        { length: 40 },
+        (_, k) => `(vx + ${(k + i) % 9}.${k} * vy > ${k + i} m/s or vx - ${k}.${i % 7} * vy < ${k} m/s)`,
+      ).join(' and ');
     const crossings = Array.from(
       { length: 190 },
       (_, i) => `      - { from: s${i % 20}, to: s${(i * 7 + 1) % 20}, when: '${guard(i)}' }`,
@@ -115,10 +118,15 @@ describe('the command line as a process', () => {
       long,
       `glenmark: 1\nkind: moveset\nname: Long\nbody: { stances: { upright: { shape: box, width: 1 m, height: 2 m } } }\nlanes:\n  - name: legs\n    initial: s0\n    states: { ${states} }\n    crossings:\n${crossings.join('\n')}\n`,
     );
-    expect(glenmark('check', long).out).toMatch(/Not decided: [\d,]+ questions about guards were too large/);
+    expect(glenmark('check', long).out).toMatch(
+      /Not decided\n {2}In the lane legs, questions about the guards out of .* were too large/,
+    );
     const { undecided } = JSON.parse(glenmark('check', long, '--format', 'json').out) as {
-      undecided: number;
+      undecided: { lane: string; why: string; states: string[] }[];
     };
-    expect(undecided).toBeGreaterThan(0);
+    expect(undecided[0]).toMatchObject({ lane: 'legs', why: 'guards' });
+    expect(undecided[0]!.states).toContain('s1');
+    expect(glenmark('check', long, '--format', 'sarif').out).toContain('were too large and were not decided');
+    expect(glenmark('check', long, '--format', 'junit').out).toContain('<testsuite name="Not decided"');
   });
 });

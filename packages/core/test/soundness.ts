@@ -39,7 +39,7 @@ export async function wrongIn(
   const { machine } = readMoveset(moveset);
   const { course } = readCourse(courseText);
   if (machine === undefined || course === undefined) return 'the case does not load';
-  const { findings, traps } = proveAll(machine, { product: PRODUCT, situations: 1000 });
+  const { findings, traps } = proveAll(machine, { product: PRODUCT, situations: 1000, steps: 20_000 });
   const proved = findings.filter((f) => f.certainty === 'proved');
   looked.proved += proved.length;
   for (const finding of findings) {

@@ -9,7 +9,9 @@ import { shortProbes } from './proved/probes.js';
 import { signsIn, witnessedBy } from './witnessed/index.js';
 import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './proved/skeleton/index.js';
 import { withinBudget } from '../solver/index.js';
-import { structuralFindings } from './proved/structure.js';
+import { structure } from './proved/structure.js';
+import { HELP } from './catalogue/help.js';
+import { createUndecided, type Undecided } from './catalogue/undecided.js';
 import { tidyFindings } from './proved/tidy/index.js';
 
 /** A tape with the course it runs on. */
@@ -19,24 +21,29 @@ export interface TapeOnCourse {
 }
 
 /** What is found without running anything. */
-export interface Proved extends Omit<SkeletonReport, 'findings'> {
-  findings: Finding[];
-  /** Questions about guards that were given up for their size: what they might show is not reported. */
-  undecided: number;
-}
+export type Proved = SkeletonReport;
 
 /** All that is proved, or suspected, from the moveset alone, within a budget of work. */
 export function proveAll(machine: Machine, limits?: SkeletonLimits): Proved {
   const { result, undecided } = withinBudget(() => provedWithin(machine, limits));
-  return { ...result, undecided };
+  // What was given up beside the crossings themselves: which of them tie or conflict, and what is untidy.
+  const isTold = undecided === 0 || result.undecided.some((u) => u.why === 'guards');
+  return isTold ? result : { ...result, undecided: [...result.undecided, ...lanesOf(machine)] };
 }
 
-function provedWithin(machine: Machine, limits?: SkeletonLimits): Omit<Proved, 'undecided'> {
-  const structure = structuralFindings(machine);
-  const skeleton = skeletonFindings(machine, structure, limits);
-  const faults = [...structure, ...skeleton.findings];
+const lanesOf = (machine: Machine): Undecided[] =>
+  machine.lanes.map((lane) => {
+    const states = lane.states.map((s) => present(machine.states[s])).filter((s) => s.members.length === 0);
+    return createUndecided('guards', { lane: lane.name, states: states.map((s) => s.name), things: [] });
+  });
+
+function provedWithin(machine: Machine, limits?: SkeletonLimits): Proved {
+  const known = structure(machine);
+  const skeleton = skeletonFindings(machine, known.findings, limits);
+  const faults = [...known.findings, ...skeleton.findings];
   return {
-    ...skeleton,
+    traps: skeleton.traps,
+    undecided: [...known.undecided, ...skeleton.undecided],
     findings: [
       ...faults,
       ...sharedKeys(machine),
@@ -142,3 +149,19 @@ export const accepting = (machine: Machine, findings: readonly Finding[]): Findi
     const accepted = machine.accepted.find((a) => a.fingerprint === finding.fingerprint)?.reason;
     return accepted === undefined ? finding : { ...finding, accepted };
   });
+
+/**
+ * What the author accepts and was not found: it may have been mended, or renamed. What only a run can show is among them
+ * only when there was scouting.
+ */
+export const staleAccepts = (machine: Machine, findings: readonly Finding[], isScouted: boolean): string[] =>
+  machine.accepted
+    .map((a) => a.fingerprint)
+    .filter((print) => !findings.some((f) => f.fingerprint === print))
+    .filter((print) => isScouted || !NEEDS_RUN.has(print.slice(0, print.indexOf('/'))));
+
+const NEEDS_RUN = new Set(
+  Object.entries(HELP).flatMap(([code, { how, needs }]) =>
+    needs !== undefined || how.includes('Witnessed') ? [code] : [],
+  ),
+);

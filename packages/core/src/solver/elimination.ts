@@ -25,7 +25,7 @@ export function feasible(
   constraints: readonly Constraint[],
   isWhole: (key: string) => boolean,
 ): Map<string, number> | undefined {
-  let left = constraints.map(tidied);
+  let left = tightest(constraints.map(tidied));
   const stages: { key: string; about: Constraint[] }[] = [];
   for (;;) {
     if (left.some(isContradiction)) return undefined;
@@ -39,9 +39,28 @@ export function feasible(
     if (next.length + above.length * below.length > MOST) return new Map();
     for (const a of above) for (const b of below) next.push(combined(a, b, key));
     stages.push({ key, about });
-    left = next;
+    left = tightest(next);
   }
   return solutionOf(stages, isWhole);
+}
+
+/** Of constraints on the same sum the tightest: the others say nothing more. */
+function tightest(constraints: readonly Constraint[]): Constraint[] {
+  const found = new Map<string, Constraint>();
+  for (const c of constraints) {
+    const label = [...c.terms]
+      .map(([key, scale]) => `${key} ${scale}`)
+      .sort()
+      .join();
+    const known = found.get(label);
+    if (
+      known === undefined ||
+      c.value < known.value ||
+      (c.value === known.value && c.strict && !known.strict)
+    )
+      found.set(label, c);
+  }
+  return [...found.values()];
 }
 
 function isContradiction({ terms, strict, value, size, isExact }: Constraint): boolean {

@@ -27,13 +27,24 @@ const BUDGET = 6_000_000;
 /** What is left for the questions that are asked now, and how many were given up. */
 let budget: { left: number; undecided: number } | undefined;
 
-/** Answers questions within one budget of work. Gives how many of them were given up as "may hold". */
+/** What the elimination of numbers from one sum counts as. */
+const ELIMINATION_STEPS = 40;
+
+/**
+ * Answers questions within a budget of work, which is part of any budget around it. Gives how many of them were given up
+ * as "may hold".
+ */
 export function withinBudget<T>(ask: () => T, steps = BUDGET): { result: T; undecided: number } {
   const outer = budget;
-  const own = (budget = { left: steps, undecided: 0 });
+  const all = Math.min(steps, outer?.left ?? steps);
+  const own = (budget = { left: all, undecided: 0 });
   try {
     return { result: ask(), undecided: own.undecided };
   } finally {
+    if (outer !== undefined) {
+      outer.left -= all - own.left;
+      outer.undecided += own.undecided;
+    }
     budget = outer;
   }
 }
@@ -182,9 +193,12 @@ function assume(
 const boundOf = (machine: Machine, sum: Sum): Bound | undefined =>
   boundOfSum(sum, (key) => domainOf(machine, key).whole);
 
-const isFeasible = (machine: Machine, assumptions: Assumptions): boolean =>
-  assumptions.sums.length === 0 ||
-  feasible(constraintsOf(machine, assumptions), (key) => domainOf(machine, key).whole) !== undefined;
+function isFeasible(machine: Machine, assumptions: Assumptions): boolean {
+  const { length } = assumptions.sums;
+  if (length === 0) return true;
+  if (budget !== undefined) budget.left -= ELIMINATION_STEPS * (1 + length);
+  return feasible(constraintsOf(machine, assumptions), (key) => domainOf(machine, key).whole) !== undefined;
+}
 
 /** The sums, with the ranges of the numbers in them. */
 function constraintsOf(machine: Machine, { sums, ranges }: Assumptions): Constraint[] {
@@ -231,6 +245,16 @@ function settle(machine: Machine, formula: Formula, assumptions: Assumptions): b
   if (formula.kind === 'truth') {
     const known = truths.get(formula.key);
     return known === undefined ? undefined : known === formula.value;
+  }
+  if (formula.kind === 'and' || formula.kind === 'or') {
+    const decides = formula.kind === 'or';
+    let isOpen = false;
+    for (const part of formula.parts) {
+      const settled = settle(machine, part, assumptions);
+      if (settled === decides) return decides;
+      isOpen ||= settled === undefined;
+    }
+    return isOpen ? undefined : !decides;
   }
   if (formula.kind !== 'bound') return undefined;
   const range = ranges.get(formula.key) ?? domainOf(machine, formula.key);

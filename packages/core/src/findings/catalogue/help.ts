@@ -4,6 +4,8 @@ import type { Code } from './catalogue.js';
 export interface Help {
   hurts: string;
   how: string;
+  /** What nothing can be said of it without: a run of a tape or of scouting, runs at other rates, or scouting. */
+  needs?: 'run' | 'rates' | 'scouting';
 }
 
 const STRUCTURE = 'Proved from the crossings alone, through groups and from everywhere.';
@@ -27,6 +29,7 @@ export const HELP: Record<Code, Help> = {
   IN4: {
     hurts: 'It may be that no player gets there either.',
     how: 'Suspected: scouting did not get there in so many situations. Nothing is called unreachable because of that.',
+    needs: 'scouting',
   },
   IN5: {
     hurts:
@@ -47,6 +50,7 @@ export const HELP: Record<Code, Help> = {
   OUT6: {
     hurts: 'The player is caught under a ceiling and must start again.',
     how: 'Witnessed: from where a run comes, everything was tried up to ten seconds ahead, and the stance that the ways out ask for never fits.',
+    needs: 'scouting',
   },
   AG1: {
     hurts: 'What happens depends on the order of lines in a file, which the next edit may change.',
@@ -60,28 +64,39 @@ export const HELP: Record<Code, Help> = {
     hurts: 'A press does two things, and one of them was not meant.',
     how: `${TABLES} Suspected where the two states need not be active together.`,
   },
-  AG4: { hurts: 'Animation and sound stutter, and entry and exit effects run again and again.', how: RUNS },
+  AG4: {
+    hurts: 'Animation and sound stutter, and entry and exit effects run again and again.',
+    how: RUNS,
+    needs: 'run',
+  },
   AG5: { hurts: 'The lane ends a tick in a state that was never meant to last.', how: RUNS },
   AG6: {
     hurts: 'A state lasts longer than its clock says, because another lane restarts the clock.',
     how: RUNS,
+    needs: 'run',
   },
-  RK1: { hurts: 'Players climb out of the level.', how: RUNS },
-  RK2: { hurts: 'Holding a button does what should take skill.', how: RUNS },
+  RK1: { hurts: 'Players climb out of the level.', how: RUNS, needs: 'run' },
+  RK2: { hurts: 'Holding a button does what should take skill.', how: RUNS, needs: 'run' },
   RK3: { hurts: 'The press is eaten: the state changes, and the body does not move.', how: RUNS },
   RK4: { hurts: 'What asks for the probe never sees what stands before the body.', how: TABLES },
   RK5: {
     hurts: 'What was tuned at one tick rate fails at another.',
     how: 'Witnessed by playing a tape at other rates: `glenmark check --rates 30,120`.',
+    needs: 'rates',
   },
-  RK6: { hurts: 'Crouching makes the body airborne for a moment: it may fall, or lose its jump.', how: RUNS },
-  RK7: { hurts: 'Walls that should stop the player do not.', how: RUNS },
-  RK8: { hurts: 'The flow breaks: what was won by a dash is gone in one tick.', how: RUNS },
+  RK6: {
+    hurts: 'Crouching makes the body airborne for a moment: it may fall, or lose its jump.',
+    how: RUNS,
+    needs: 'run',
+  },
+  RK7: { hurts: 'Walls that should stop the player do not.', how: RUNS, needs: 'run' },
+  RK8: { hurts: 'The flow breaks: what was won by a dash is gone in one tick.', how: RUNS, needs: 'run' },
   RK9: {
     hurts: 'The body is pushed out of a solid, or stays in it, in a state that does not expect it.',
     how: RUNS,
+    needs: 'run',
   },
-  RK10: { hurts: 'The player hangs on any wall by holding a direction.', how: RUNS },
+  RK10: { hurts: 'The player hangs on any wall by holding a direction.', how: RUNS, needs: 'run' },
   TD1: { hurts: 'Whoever reads the moveset next looks for what it does.', how: TABLES },
   TD2: {
     hurts: 'A guard that asks for it has the same answer for ever, and does not look like it.',

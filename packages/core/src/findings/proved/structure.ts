@@ -1,6 +1,8 @@
 import { present } from '../../present.js';
 import { chainOf, type Crossing, leafFrom, type Machine } from '../../machine/index.js';
 import { constantFacts } from './constants.js';
+import { withinBudget } from '../../solver/index.js';
+import { createUndecided, type Undecided } from '../catalogue/undecided.js';
 import type { ClosedWay, Hindrance } from '../catalogue/evidence.js';
 import { type Finding, createFinding } from '../sentences/finding.js';
 import {
@@ -18,15 +20,26 @@ import {
 } from './guard.js';
 import { shadowOf } from './overshadow.js';
 
+/** Steps that the questions about one crossing may take: the others need some, too. */
+const STEPS = 300_000;
+
+export const structuralFindings = (machine: Machine): Finding[] => structure(machine).findings;
+
 /** What can be said without running anything: IN1, IN2, IN3, IN5, OUT1 and OUT2. Every answer is proved. */
-export function structuralFindings(machine: Machine): Finding[] {
-  return machine.lanes.flatMap((lane) => {
+export function structure(machine: Machine): { findings: Finding[]; undecided: Undecided[] } {
+  const undecided: Undecided[] = [];
+  const findings = machine.lanes.flatMap((lane) => {
+    const open = new Set<string>();
     const leaves = lane.states.filter((s) => present(machine.states[s]).members.length === 0);
     const dead = new Map<Crossing, Hindrance>();
     for (const crossing of lane.crossings) {
-      const hindrance = hindranceTo(machine, crossing);
-      if (hindrance !== undefined) dead.set(crossing, hindrance);
+      const { result, undecided: questions } = withinBudget(() => hindranceTo(machine, crossing), STEPS);
+      if (result !== undefined) dead.set(crossing, result);
+      else if (questions > 0)
+        for (const s of sourcesOf(machine, crossing)) open.add(present(machine.states[s]).name);
     }
+    if (open.size > 0)
+      undecided.push(createUndecided('guards', { lane: lane.name, states: [...open], things: [] }));
     const start = leafFrom(machine, lane.initial);
     const entrances =
       leaves.length === 1
@@ -50,6 +63,7 @@ export function structuralFindings(machine: Machine): Finding[] {
       ...onePerFault(crossings.map(([crossing, why]) => deadFinding(machine, crossing, why))),
     ];
   });
+  return { findings, undecided };
 }
 
 /** Why a crossing can never be taken: its guard, or those it always loses to. Undefined when it may be. */

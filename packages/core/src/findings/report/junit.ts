@@ -1,18 +1,46 @@
 import { locate } from '../../model/index.js';
 import { CATALOGUE, type Code, QUESTIONS, type Question } from '../catalogue/catalogue.js';
+import { HELP } from '../catalogue/help.js';
+import type { Undecided } from '../catalogue/undecided.js';
 import type { Finding } from '../sentences/finding.js';
 import type { ReportSubject } from './sarif.js';
 
+/** What a report of findings needs to know of the check that came to them. */
+export interface CheckedHow {
+  /** Whether a finding makes the check fail. */
+  isFailure: (finding: Finding) => boolean;
+  /** What was played: a tape or a scouting, tapes at other rates, a scouting. */
+  played: Readonly<Record<'run' | 'rates' | 'scouting', boolean>>;
+  undecided: readonly Undecided[];
+}
+
+/** Why a code is not tested when what it needs was not played. */
+const NOT_PLAYED = {
+  run: 'Not tested: this needs a run, and neither a tape nor scouting was asked for.',
+  rates: 'Not tested: this needs tapes at other tick rates (`--rates`).',
+  scouting: 'Not tested: this needs scouting (`--scout`).',
+};
+
 /**
- * Findings as JUnit XML: a suite for each question, and in it a test case for each code of the catalogue, which fails
- * with what was found; an accepted finding is a skipped case.
+ * Findings as JUnit XML: a suite for each question, and in it a test case for each code of the catalogue. A finding that
+ * makes the check fail is a failure, one that does not is a passed case that says it; an accepted one, and a code that
+ * nothing was played for, is skipped. What was not decided is a suite of skipped cases.
  */
-export function toJUnit(findings: readonly Finding[], subject: ReportSubject, name: string): string {
+export function toJUnit(
+  findings: readonly Finding[],
+  subject: ReportSubject,
+  name: string,
+  how: CheckedHow,
+): string {
   const suites = (Object.keys(QUESTIONS) as Question[]).map((question) => {
     const codes = (Object.keys(CATALOGUE) as Code[]).filter((code) => CATALOGUE[code].question === question);
-    const cases = codes.flatMap((code) => casesOf(code, findings, subject, name));
-    return { question, cases };
+    return {
+      title: QUESTIONS[question],
+      cases: codes.flatMap((code) => casesOf(code, findings, subject, { name, how })),
+    };
   });
+  if (how.undecided.length > 0)
+    suites.push({ title: 'Not decided', cases: how.undecided.map((u) => undecidedCase(u, name)) });
   const all = suites.flatMap((s) => s.cases);
   const count = (cases: readonly Case[], kind: Case['kind']): number =>
     cases.filter((c) => c.kind === kind).length;
@@ -21,8 +49,8 @@ export function toJUnit(findings: readonly Finding[], subject: ReportSubject, na
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
     `<testsuites name="${escaped(name)}" tests="${all.length}" failures="${count(all, 'failure')}" errors="0">`,
-    ...suites.flatMap(({ question, cases }) => [
-      `  <testsuite name="${escaped(QUESTIONS[question])}" ${counts(cases)}>`,
+    ...suites.flatMap(({ title, cases }) => [
+      `  <testsuite name="${escaped(title)}" ${counts(cases)}>`,
       ...cases.map((c) => c.xml),
       '  </testsuite>',
     ]),
@@ -35,24 +63,42 @@ interface Case {
   xml: string;
 }
 
+const skipped = (head: string, message: string): Case => ({
+  kind: 'skipped',
+  xml: `${head}<skipped message="${escaped(message)}"/></testcase>`,
+});
+
+const undecidedCase = ({ lane, states, sentence }: Undecided, name: string): Case =>
+  skipped(
+    `    <testcase classname="${escaped(name)}" name="${escaped(`${lane}: ${states.join(', ')}`)}">`,
+    sentence,
+  );
+
 function casesOf(
   code: Code,
   findings: readonly Finding[],
   { file, source }: ReportSubject,
-  name: string,
+  { name, how }: { name: string; how: CheckedHow },
 ): Case[] {
   const own = findings.filter((f) => f.code === code);
   const open = `    <testcase classname="${escaped(name)}" name="${escaped(`${code} ${CATALOGUE[code].name}`)}`;
-  if (own.length === 0) return [{ kind: 'passed', xml: `${open}"/>` }];
+  if (own.length === 0) {
+    const { needs } = HELP[code];
+    if (needs !== undefined && !how.played[needs]) return [skipped(`${open}">`, NOT_PLAYED[needs])];
+    return [{ kind: 'passed', xml: `${open}"/>` }];
+  }
   return own.map((f): Case => {
     const { line, column } = locate(source, f.path, { key: true });
     const head = `${open} ${escaped(f.state === '' ? String(f.path.at(-1)) : f.state)}" file="${escaped(file)}" line="${line}">`;
-    if (f.accepted !== undefined)
-      return { kind: 'skipped', xml: `${head}<skipped message="${escaped(f.accepted)}"/></testcase>` };
-    const text = [...f.reason, `${file}:${line}:${column}`].join('\n');
+    if (f.accepted !== undefined) return skipped(head, f.accepted);
+    const lines = [...f.reason, `${file}:${line}:${column}`];
+    if (!how.isFailure(f)) {
+      const text = [`${f.certainty}: ${f.sentence}`, ...lines].join('\n');
+      return { kind: 'passed', xml: `${head}<system-out>${escaped(text)}</system-out></testcase>` };
+    }
     return {
       kind: 'failure',
-      xml: `${head}<failure type="${f.certainty}" message="${escaped(f.sentence)}">${escaped(text)}</failure></testcase>`,
+      xml: `${head}<failure type="${f.certainty}" message="${escaped(f.sentence)}">${escaped(lines.join('\n'))}</failure></testcase>`,
     };
   });
 }

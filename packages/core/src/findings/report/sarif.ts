@@ -17,8 +17,15 @@ function levelOf({ code, certainty }: Finding): 'error' | 'warning' | 'note' {
   return certainty !== 'suspected' && question === 'risky' ? 'warning' : LEVELS[certainty];
 }
 
-/** Findings as a SARIF 2.1.0 log (OASIS, 2020): one run, a rule a code, a result a finding at its place. */
-export function toSarif(findings: readonly Finding[], { file, source }: ReportSubject): unknown {
+/**
+ * Findings as a SARIF 2.1.0 log (OASIS, 2020): one run, a rule a code, a result a finding at its place. `notes`
+ * say what the check could not decide, and what it noticed beside.
+ */
+export function toSarif(
+  findings: readonly Finding[],
+  { file, source }: ReportSubject,
+  notes: readonly string[] = [],
+): unknown {
   const codes = [...new Set(findings.map((f) => f.code))].sort();
   return {
     $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json',
@@ -26,6 +33,12 @@ export function toSarif(findings: readonly Finding[], { file, source }: ReportSu
     runs: [
       {
         tool: { driver: { name: 'Glenmark', rules: codes.map(ruleOf) } },
+        invocations: [
+          {
+            executionSuccessful: true,
+            toolExecutionNotifications: notes.map((text) => ({ level: 'warning', message: { text } })),
+          },
+        ],
         columnKind: 'utf16CodeUnits',
         results: findings.map((finding) => {
           const { line, column } = locate(source, finding.path, { key: true });

@@ -1,14 +1,15 @@
 import { present } from '../../../present.js';
-import type { Machine } from '../../../machine/index.js';
+import { exitsOf, type Machine } from '../../../machine/index.js';
 import { factsIn } from '../../../notation/index.js';
 import type { Finding } from '../../sentences/finding.js';
+import { createUndecided, type Undecided } from '../../catalogue/undecided.js';
 import type { Trap } from './basis.js';
 import { deadCrossings } from './dead-crossings.js';
-import { leafDigit } from './explore/exits.js';
-import { explore, situationsByLeaf, type Skeleton } from './explore/explore.js';
+import { leafDigit, leavesOfLane } from './explore/exits.js';
+import { explore, type Reach, situationsByLeaf, type Skeleton } from './explore/explore.js';
 import { lockOuts } from './lock-outs.js';
 import { passingRings } from './rings.js';
-import { sliceOf } from './space.js';
+import { digitRead, type Freed, sliceOf } from './space.js';
 import { usedUp } from './used-up.js';
 import { suspectedTies } from './ties.js';
 import { trappedStates } from './trapped-states.js';
@@ -16,20 +17,27 @@ import { unreachableStates } from './unreachable-states.js';
 import { unusedControls } from './unused-controls.js';
 import { suspectedWriteConflicts } from './write-conflicts.js';
 
-/** How large a lane's skeleton may be: the product of its digits' sizes, and the situations that are explored. */
-export interface SkeletonLimits {
+/** How large a lane's skeleton may be: the product of its digits' sizes, and what is explored. */
+export interface SkeletonLimits extends Reach {
   product: number;
-  situations: number;
 }
 
-export const DEFAULT_LIMITS: SkeletonLimits = { product: 40_000, situations: 40_000 };
+export const DEFAULT_LIMITS: SkeletonLimits = { product: 40_000, situations: 40_000, steps: 300_000 };
+
+/** A skeleton that is too large is tried again with so much less, until it is this small. */
+const SMALLER = 8;
+const SMALLEST = 500;
+
+/** What was left free is followed apart, in so many smaller skeletons at most. */
+const MOST_APART = 8;
+const APART = 4000;
 
 export interface SkeletonReport {
   findings: Finding[];
   /** The situations of each trap that is suspected, for a scout to look out for. */
   traps: Trap[];
-  /** What was left free because it would have been too large, one line a lane. */
-  freed: string[];
+  /** What was too large to decide. */
+  undecided: Undecided[];
 }
 
 /**
@@ -42,21 +50,89 @@ export function skeletonFindings(
   limits: SkeletonLimits = DEFAULT_LIMITS,
 ): SkeletonReport {
   const findings: Finding[] = [];
-  const freed: string[] = [];
+  const undecided: Undecided[] = [];
   const traps: Trap[] = [];
+  const add = (more: readonly Finding[]): void => {
+    for (const f of more) if (!findings.some((g) => g.fingerprint === f.fingerprint)) findings.push(f);
+  };
   for (const lane of machine.lanes) {
-    const slice = sliceOf(machine, lane.index, limits.product);
-    if (slice.freed.length > 0)
-      freed.push(`In the lane ${lane.name}, ${slice.freed.join(', ')} could be anything at any time.`);
-    const skeleton = explore(machine, slice, limits.situations);
-    if (skeleton.isPartial) {
-      freed.push(`The lane ${lane.name} has too many situations; nothing was concluded from them.`);
+    const skeleton = largestOf(machine, lane.index, limits);
+    if (skeleton === undefined) {
+      const states = leavesOfLane(machine, lane.index).map((s) => present(machine.states[s]).name);
+      undecided.push(createUndecided('situations', { lane: lane.name, states, things: [] }));
       continue;
     }
-    for (const finding of laneFindings(machine, skeleton, [...known, ...findings], traps))
-      if (!findings.some((f) => f.fingerprint === finding.fingerprint)) findings.push(finding);
+    const { freed } = skeleton.slice;
+    if (freed.length > 0)
+      undecided.push(
+        createUndecided('apart', {
+          lane: lane.name,
+          states: readersOf(machine, lane.index, freed),
+          things: freed.map((f) => f.name),
+        }),
+      );
+    add(laneFindings(machine, skeleton, [...known, ...findings], traps));
+    for (const apart of followedApart(machine, skeleton, limits))
+      add(certainFindings(machine, apart, [...known, ...findings]));
   }
-  return { findings, traps, freed };
+  return { findings, traps, undecided };
+}
+
+/** The largest skeleton of a lane that is not too much work. */
+function largestOf(machine: Machine, lane: number, limits: SkeletonLimits): Skeleton | undefined {
+  for (let product = limits.product; ; product = Math.floor(product / SMALLER)) {
+    const skeleton = explore(machine, sliceOf(machine, lane, product), limits);
+    if (!skeleton.isPartial) return skeleton;
+    if (product < SMALLEST) return undefined;
+  }
+}
+
+/** Smaller skeletons that follow what another one left free. */
+function* followedApart(
+  machine: Machine,
+  { slice: { lane, freed } }: Skeleton,
+  limits: SkeletonLimits,
+): Generator<Skeleton> {
+  let open = freed;
+  for (let n = 0; n < MOST_APART && open.length > 0; n++) {
+    let skeleton: Skeleton | undefined;
+    for (
+      let product = Math.min(APART, limits.product);
+      product >= SMALLEST;
+      product = Math.floor(product / SMALLER)
+    ) {
+      skeleton = explore(machine, sliceOf(machine, lane, product, open), limits);
+      if (!skeleton.isPartial) break;
+    }
+    const followed = skeleton?.slice.digits ?? [];
+    const isFollowed = ({ kind, index }: Freed): boolean =>
+      followed.some((d) => d.kind === kind && d.index === index);
+    if (skeleton === undefined || skeleton.isPartial || !open.some(isFollowed)) {
+      // The first of them alone is too much: the others may not be.
+      open = open.slice(1);
+      continue;
+    }
+    yield skeleton;
+    open = open.filter((f) => !isFollowed(f));
+  }
+}
+
+/** The states of a lane whose ways out read some things. */
+const readersOf = (machine: Machine, lane: number, things: readonly Freed[]): string[] =>
+  leavesOfLane(machine, lane)
+    .filter((leaf) =>
+      exitsOf(machine, leaf).some(({ crossing: { when } }) =>
+        (when === undefined ? [] : factsIn(when)).some((ref) => {
+          const read = digitRead(machine, ref);
+          return things.some((t) => t.kind === read?.kind && t.index === read.index);
+        }),
+      ),
+    )
+    .map((leaf) => present(machine.states[leaf]).name);
+
+/** What is certain of a lane: as far as it follows from less than all that the lane reads. */
+function certainFindings(machine: Machine, skeleton: Skeleton, known: readonly Finding[]): Finding[] {
+  return laneFindings(machine, skeleton, known, []).filter((f) => f.certainty === 'proved');
 }
 
 function laneFindings(

@@ -36,14 +36,17 @@ export const IDLE = 0;
 export const RUNNING = 1;
 export const DONE = 2;
 
+/** Something that is left free. */
+export type Freed = Pick<Digit, 'kind' | 'index' | 'name'>;
+
 /** What the skeleton of one lane follows, and what it leaves free because it would be too large. */
 export interface Slice {
   lane: number;
   /** Lanes that are followed, in the order in which they act. */
   lanes: number[];
   digits: Digit[];
-  /** Names of what is free though a guard reads it. */
-  freed: string[];
+  /** What is free though a guard reads it. */
+  freed: Freed[];
 }
 
 /** Counts above this are followed up to the largest constant that a guard compares them with. */
@@ -51,16 +54,21 @@ const MOST_COUNTED = 15;
 
 /**
  * The slice of a lane: its states, what its guards read, and what writes and guards that in turn, nearest first, until
- * the product of the sizes would exceed `limit`. Whatever is left out may be anything at any time, so that what the
+ * the product of the sizes would exceed `limit`; before all others `first`. Whatever is left out may be anything at any time, so that what the
  * slice cannot reach, nothing can.
  */
-export function sliceOf(machine: Machine, lane: number, limit: number): Slice {
+export function sliceOf(
+  machine: Machine,
+  lane: number,
+  limit: number,
+  first: readonly Pick<Digit, 'kind' | 'index'>[] = [],
+): Slice {
   const lanes: number[] = [];
   const digits: Digit[] = [];
-  const freed: string[] = [];
+  const freed: Freed[] = [];
   const seen = new Set<string>();
   let product = 1;
-  const wanted: { kind: Digit['kind']; index: number }[] = [{ kind: 'leaf', index: lane }];
+  const wanted: { kind: Digit['kind']; index: number }[] = [{ kind: 'leaf', index: lane }, ...first];
   for (let next = wanted.shift(); next !== undefined; next = wanted.shift()) {
     const { kind, index } = next;
     if (seen.has(`${kind} ${index}`)) continue;
@@ -70,7 +78,7 @@ export function sliceOf(machine: Machine, lane: number, limit: number): Slice {
     if (digit?.size === 1 && kind === 'number') continue;
     const isRoomy = digit !== undefined && product * digit.size <= limit;
     if (digit === undefined || !isRoomy) {
-      freed.push(nameOf(machine, kind, index));
+      freed.push({ kind, index, name: nameOf(machine, kind, index) });
       continue;
     }
     // What a lane outside the slice writes cannot be followed: its lane comes in first, or the thing stays free.
@@ -78,7 +86,7 @@ export function sliceOf(machine: Machine, lane: number, limit: number): Slice {
     const more = writers.map((w) => present(digitOf(machine, 'leaf', w)));
     const total = more.reduce((n, p) => n * p.size, product * digit.size);
     if (total > limit) {
-      freed.push(digit.name);
+      freed.push({ kind, index, name: digit.name });
       continue;
     }
     for (const writer of more) {

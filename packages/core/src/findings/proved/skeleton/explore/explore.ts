@@ -29,11 +29,17 @@ export interface Skeleton {
   isPartial: boolean;
 }
 
-/** Explores a slice. Gives up, with what it has, beyond `most` situations. */
+/** How much a skeleton may hold: situations, and steps that are followed between them. */
+export interface Reach {
+  situations: number;
+  steps: number;
+}
+
+/** Explores a slice. Gives up, with what it has, beyond `most`. */
 export function explore(
   machine: Machine,
   slice: Slice,
-  most: number,
+  most: Reach,
   timing: Timing | undefined = timingOf(machine, slice),
 ): Skeleton {
   const { digits, lanes } = slice;
@@ -80,11 +86,13 @@ export function explore(
     return at;
   };
   const afterStep = createStepper(machine, slice, exits, codeOf);
+  let steps = 0;
   for (const values of startOf(machine, slice)) add(values);
   for (let at = 0; at < situations.length; at++) {
-    if (situations.length > most) return { ...skeleton, isPartial: true };
+    if (situations.length > most.situations || steps > most.steps) return { ...skeleton, isPartial: true };
     const values = situations[at]!;
     const link = (after: number[]): void => {
+      steps++;
       if (timing !== undefined && !timing.isPossible(after)) return;
       const target = add(after);
       if (target === at) return;
