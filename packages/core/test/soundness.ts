@@ -1,6 +1,7 @@
 import {
   accepting,
   type Finding,
+  type FindingOf,
   findingSchema,
   proveAll,
   regionOf,
@@ -116,10 +117,12 @@ function denied(machine: Machine, finding: Finding, records: readonly TickRecord
     case 'OUT2':
       return at(taken.find((t) => t.from === state && t.to !== state)?.tick, 'it was left');
     case 'OUT5': {
-      const { variable, end } = finding.evidence;
-      const index = machine.variables.findIndex((v) => v.name === variable);
-      const digit = sliceOf(machine, lane!.index, PRODUCT).digits.find((d) => d.name === variable);
-      const isEnd = ({ variables }: TickRecord): boolean => {
+      const { thing, end } = finding.evidence;
+      const index = machine.variables.findIndex((v) => v.name === thing);
+      const digit = sliceOf(machine, lane!.index, PRODUCT).digits.find((d) => d.name === thing);
+      const timer = machine.timers.findIndex((t) => t.name === thing);
+      const isEnd = ({ variables, timers }: TickRecord): boolean => {
+        if (end.kind === 'timer') return Math.sign(timers[timer]!) === [-1, 1, 0][end.value];
         const value = variables[index]!;
         if (end.kind === 'number') return regionOf(digit?.cuts ?? [], value) === end.value;
         return end.orMore === true ? value >= end.value : value === end.value;
@@ -158,14 +161,20 @@ type At = (tick: number | undefined, what: string) => string | undefined;
 /** After the first of the states that a home is lost from, no home of the lane is active again. */
 function lostHome(
   machine: Machine,
-  { state, lane, fingerprint }: Finding,
+  { state, lane, evidence }: FindingOf<'OUT4'>,
   records: readonly TickRecord[],
   at: At,
 ) {
-  if (!fingerprint.endsWith(`/${state}`)) return undefined;
+  if (evidence.kind !== 'home') return undefined;
   const index = machine.lanes.find((l) => l.name === lane)!.index;
   const isHome = (leaf: number): boolean => chainOf(machine, leaf).some((s) => machine.states[s]!.home);
-  const lost = records.findIndex((r) => machine.states[r.leaves[index]!]!.name === state);
+  const [by] = evidence.values;
+  const variable = machine.variables.findIndex((v) => v.name === by?.name);
+  const lost = records.findIndex((r) =>
+    by === undefined
+      ? machine.states[r.leaves[index]!]!.name === state
+      : by.kind !== 'number' && by.orMore !== true && r.variables[variable] === by.value,
+  );
   return at(
     lost < 0 ? undefined : records.slice(lost).find((r) => isHome(r.leaves[index]!))?.tick,
     'home was reached',

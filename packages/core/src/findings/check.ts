@@ -9,6 +9,8 @@ import { shortProbes } from './proved/probes.js';
 import { signsIn, witnessedBy } from './witnessed/index.js';
 import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './proved/skeleton/index.js';
 import { withinBudget } from '../solver/index.js';
+import { reentries } from './proved/reentry.js';
+import { joinWaiting } from './proved/waiting.js';
 import { structure } from './proved/structure.js';
 import { HELP } from './catalogue/help.js';
 import { createUndecided, type Undecided } from './catalogue/undecided.js';
@@ -40,12 +42,13 @@ const lanesOf = (machine: Machine): Undecided[] =>
 function provedWithin(machine: Machine, limits?: SkeletonLimits): Proved {
   const known = structure(machine);
   const skeleton = skeletonFindings(machine, known.findings, limits);
-  const faults = [...known.findings, ...skeleton.findings];
+  const faults = joinWaiting(machine, [...known.findings, ...skeleton.findings]);
   return {
     traps: skeleton.traps,
     undecided: [...known.undecided, ...skeleton.undecided],
     findings: [
       ...faults,
+      ...reentries(machine, faults),
       ...sharedKeys(machine),
       ...shortProbes(machine),
       ...tidyFindings(machine).filter((f) => !isReported(f, faults)),

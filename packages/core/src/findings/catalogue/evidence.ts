@@ -12,9 +12,12 @@ const text = z.string();
 /** A crossing as findings name it; `index` counts the lane's crossings from 0. */
 export const crossingPlaceSchema = z.strictObject({ from: text, to: name, index: count });
 
-/** A fact that no run can change: nothing binds a control, starts a timer, sets or clears a flag, gives back a count. */
+/**
+ * A fact that no run can change: nothing binds a control, starts a timer or lets it
+ * run, sets or clears a flag, gives back a count.
+ */
 const constantSchema = z.strictObject({
-  kind: z.enum(['unbound', 'neverStarted', 'neverSet', 'neverCleared', 'neverGivenBack']),
+  kind: z.enum(['unbound', 'neverStarted', 'neverRuns', 'neverSet', 'neverCleared', 'neverGivenBack']),
   name,
 });
 
@@ -110,7 +113,13 @@ export const EVIDENCE = {
   IN1: z.strictObject({
     ring: z.array(name).describe('states that lead only to each other; empty when no crossing leads in'),
   }),
-  IN2: z.strictObject({ ways, also: z.array(name).describe('states that only this one leads to') }),
+  IN2: z.strictObject({
+    ways,
+    also: z.array(name).describe('states that only this one leads to'),
+    waits: z
+      .array(z.strictObject({ state: name, lane: name, asks: text }))
+      .describe('states of several lanes that wait for each other, this one first; empty for others'),
+  }),
   IN3: z.strictObject({ ways }),
   IN4: z.strictObject({
     guard: text.describe('of the crossing; empty for a state'),
@@ -135,7 +144,12 @@ export const EVIDENCE = {
     z.strictObject({ kind: z.literal('place'), at: searchedSchema, exits }),
   ]),
   OUT4: z.discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('home'), homes: z.array(name), lost: z.array(name) }),
+    z.strictObject({
+      kind: z.literal('home'),
+      homes: z.array(name),
+      lost: z.array(name),
+      values: z.array(thingValueSchema).describe('what it is lost by; empty when the states alone do'),
+    }),
     z.strictObject({
       kind: z.literal('control'),
       control: name,
@@ -144,10 +158,10 @@ export const EVIDENCE = {
     }),
   ]),
   OUT5: z.strictObject({
-    variable: name,
+    thing: name,
     start: thingValueSchema,
     end: thingValueSchema.describe('the value with which the crossing is closed for good'),
-    uses: count.nullable().describe('how often it can be taken before; null when others write the variable'),
+    uses: count.nullable().describe('how often it can be taken before; null when others write it'),
     to: name,
     writers: writersSchema,
   }),
@@ -163,7 +177,11 @@ export const EVIDENCE = {
     last: writeSchema,
   }),
   AG3: z.strictObject({ key: text, controls: z.tuple([name, name]), states: z.array(name) }),
-  AG4: z.strictObject({ states: z.tuple([name, name]), ticks: count }),
+  AG4: z.strictObject({
+    states: z.tuple([name, name]).describe('twice the same for a state that is entered again and again'),
+    ticks: count,
+    held: z.array(name).describe('controls that keep a state being entered again'),
+  }),
   AG5: z.strictObject({ states: z.array(name), steps: count.nullable(), asksForNothing: z.boolean() }),
   AG6: z.strictObject({ timer: name, waiting: name, left: count }),
   RK1: z.strictObject({ from: name, times: count }),

@@ -1,6 +1,6 @@
 import type { ConstantRef } from '../catalogue/evidence.js';
 import { allEffects, type Machine } from '../../machine/index.js';
-import { boundOf, type Formula, truthOf } from '../../solver/index.js';
+import { boundOf, canHold, type Formula, formulaOf, truthOf } from '../../solver/index.js';
 
 /** A fact that no run can change, and why. */
 export interface Constant {
@@ -35,7 +35,15 @@ function workedOut(machine: Machine): Constant[] {
       });
   }
   machine.timers.forEach((timer, i) => {
-    if (effects.some((e) => e.kind === 'start' && e.timer === i)) return;
+    if (effects.some((e) => e.kind === 'start' && e.timer === i)) {
+      const { runs, ticks } = timer;
+      if (runs !== undefined && ticks > 0 && !canHold(machine, [formulaOf(runs)]))
+        constants.push({
+          formula: truthOf('done', timer.name, false),
+          because: { kind: 'neverRuns', name: timer.name },
+        });
+      return;
+    }
     const formula: Formula = {
       kind: 'and',
       parts: [truthOf('running', timer.name, false), truthOf('done', timer.name, false)],

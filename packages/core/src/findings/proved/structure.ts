@@ -102,7 +102,7 @@ function entranceFindings(
   return [
     ways.some((way) => way.hindrance.kind === 'overshadowed')
       ? createFinding({ ...at, code: 'IN3', evidence: { ways } })
-      : createFinding({ ...at, code: 'IN2', evidence: { ways, also: [] } }),
+      : createFinding({ ...at, code: 'IN2', evidence: { ways, also: [], waits: [] } }),
   ];
 }
 
@@ -148,8 +148,12 @@ function exitFindings(
     const { path } = present(machine.states[leaf]);
     return [createFinding({ ...of, code: 'OUT1', crossing: null, path, evidence: {} })];
   }
-  // One that loses to another still lets the lane leave: by that other one.
-  const ways = waysAmong(machine, out, dead).filter((way) => way.hindrance.kind === 'shut');
+  // One that loses to another still lets the lane leave, by that other one, unless that only leads back in.
+  const ways = waysAmong(machine, out, dead).filter(
+    ({ hindrance }) =>
+      hindrance.kind === 'shut' ||
+      (hindrance.kind === 'overshadowed' && hindrance.winners.every((w) => w.to === of.state)),
+  );
   if (ways.length < out.length) return [];
   return [
     createFinding({

@@ -35,7 +35,7 @@ export function repairsOf(machine: Machine, finding: Finding): Repair[] {
       return state === undefined || idle === undefined ? [] : [addedOnEntry(state, `start ${idle.name}`)];
     }
     case 'OUT5': {
-      const variable = machine.variables.find((v) => v.name === finding.evidence.variable);
+      const variable = machine.variables.find((v) => v.name === finding.evidence.thing);
       if (variable?.kind === 'count' && finding.evidence.end.value < finding.evidence.start.value)
         return change(variable, `Refill ${variable.name} on the ground`, 'refill', 'grounded');
       return variable?.kind === 'count'

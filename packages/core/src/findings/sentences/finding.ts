@@ -26,6 +26,8 @@ export type Established = {
   [K in Code]: Subject & { code: K; certainty: Certainty; evidence: Evidence[K]; witness: Witness | null };
 }[Code];
 
+export type EstablishedOf<K extends Code> = Extract<Established, { code: K }>;
+
 /** One fault, once, in plain words, at a place, with evidence. */
 export type Finding = Established & {
   sentence: string;

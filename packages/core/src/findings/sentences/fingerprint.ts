@@ -11,9 +11,12 @@ export function fingerprintOf(f: Established): string {
     case 'IN5':
       return `${between}/${f.evidence.guard}`;
     case 'OUT4':
-      return f.evidence.kind === 'control' ? `OUT4/${f.evidence.control}` : inState;
+      if (f.evidence.kind === 'control') return `OUT4/${f.evidence.control}`;
+      return f.evidence.values.length === 0
+        ? inState
+        : `OUT4/${lane}/${f.evidence.values.map((v) => v.name).join()}`;
     case 'OUT5':
-      return `OUT5/${f.evidence.variable}`;
+      return `OUT5/${f.evidence.thing}`;
     case 'AG1':
       return `${inState}/${f.evidence.crossings.map((c) => c.to).join('+')}`;
     case 'AG2':

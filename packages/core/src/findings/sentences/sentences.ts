@@ -1,6 +1,6 @@
 import { present } from '../../present.js';
 import type { ClosedWay } from '../catalogue/evidence.js';
-import type { Established } from './finding.js';
+import type { Established, EstablishedOf } from './finding.js';
 import { listed, hindranceWords, quoted, valueWords, wayLines, whileWords, writersWords } from './words.js';
 
 /** What people read of a fault: a sentence, and the lines of its reason. */
@@ -54,6 +54,7 @@ function plainWords(f: Established): Words {
       const { ways } = f.evidence;
       const also =
         f.code === 'IN2' && f.evidence.also.length > 0 ? [`With it: ${f.evidence.also.join(', ')}.`] : [];
+      if (f.code === 'IN2' && f.evidence.waits.length > 0) return waitingWords(f.evidence.waits, ways);
       return {
         sentence: `${state} can never be entered: ${entranceWords(ways)}.`,
         reason: [...ways.flatMap(wayLines), ...also],
@@ -119,8 +120,15 @@ function plainWords(f: Established): Words {
     }
     case 'OUT4': {
       if (f.evidence.kind === 'home') {
-        const { lost } = f.evidence;
+        const { lost, values } = f.evidence;
         const home = f.evidence.homes.join(' or ');
+        if (values.length > 0)
+          return {
+            sentence: `Once ${whileWords(values)} there is no way back to ${home}: from then on only ${lost.join(', ')} can be reached.`,
+            reason: [
+              `${home} is declared a home; while ${whileWords(values)}, which lasts for good, no crossing that can be taken leads back to it.`,
+            ],
+          };
         return {
           sentence: `After ${lost[0]} there is no way back to ${home}: from there only ${lost.slice(1).join(', ')} can be reached.`,
           reason: [
@@ -144,14 +152,14 @@ function plainWords(f: Established): Words {
       };
     }
     case 'OUT5': {
-      const { variable, start, end, uses, to, writers } = f.evidence;
+      const { thing, start, end, uses, to, writers } = f.evidence;
       const isSpent = end.kind === 'count' && end.value === 0;
       const after = uses === null ? 'in the end' : `after ${uses === 1 ? 'one use' : `${uses} uses`}`;
       const closed = `and the crossing from ${crossing?.from} to ${to} never opens again`;
       return {
         sentence: isSpent
-          ? `${variable} runs dry: ${after} nothing gives it back, ${closed}.`
-          : `${variable} locks itself: ${after} ${valueWords(end)} for good, ${closed}.`,
+          ? `${thing} runs dry: ${after} nothing gives it back, ${closed}.`
+          : `${thing} locks itself: ${after} ${valueWords(end)} for good, ${closed}.`,
         reason: [
           `${valueWords(start).replace(' is ', ' is at first ')}, and nothing but ${writersWords(writers)} writes it.`,
         ],
@@ -205,6 +213,7 @@ function plainWords(f: Established): Words {
     }
     case 'AG4': {
       const [a, b] = f.evidence.states;
+      if (a === b) return reenteredWords(f);
       return {
         sentence: `${a} and ${b} flicker: the lane ${lane} goes back and forth between them while no control changes.`,
         reason: [
@@ -357,6 +366,7 @@ const UNREAD: Record<string, (name: string) => string> = {
   stance: (name) => `No state takes the stance ${name}.`,
   ability: (name) => `No state or crossing needs the ability ${name}.`,
   control: (name) => `Nothing listens to the control ${name}.`,
+  event: (name) => `No lane hears the event ${name}: it is raised, and no guard asks for it.`,
 };
 
 const UNWRITTEN: Record<string, (name: string) => string> = {
@@ -364,6 +374,41 @@ const UNWRITTEN: Record<string, (name: string) => string> = {
   timer: (name) => `Nothing ever starts the timer ${name}.`,
   cooldown: (name) => `Nothing ever spends the cooldown ${name}.`,
 };
+
+/** A state that is entered again every tick. */
+function reenteredWords({ state, crossing, certainty, evidence: { held } }: EstablishedOf<'AG4'>): Words {
+  const from = present(crossing).from === state ? 'itself' : present(crossing).from;
+  const may = certainty === 'suspected' ? 'may be' : 'is';
+  const when =
+    held.length === 0
+      ? 'while its guard holds'
+      : `while ${listed(held)} ${held.length === 1 ? 'is' : 'are'} held`;
+  return {
+    sentence: `${state} ${may} entered again every tick ${when}: the crossing from ${from} leads back to where the lane is.`,
+    reason: [
+      `what ${state} does on entry is done again every tick, and its time never gets beyond the first.`,
+      ...(certainty === 'suspected' ? [NO_RUN] : []),
+    ],
+  };
+}
+
+/** States of several lanes that wait for each other. */
+function waitingWords(
+  waits: readonly { state: string; lane: string; asks: string }[],
+  ways: readonly ClosedWay[],
+): Words {
+  const names = listed(waits.map((w) => w.state));
+  const asks = listed(waits.map((w) => `the way into ${w.state} asks for ${quoted(w.asks)}`));
+  return {
+    sentence: `${names} wait for each other, so none of them can ever be entered: ${asks}.`,
+    reason: [
+      ...waits.map(
+        (w) => `${w.state} of the lane ${w.lane} can only be entered while ${quoted(w.asks)} holds.`,
+      ),
+      ...ways.flatMap(wayLines),
+    ],
+  };
+}
 
 /** Why a state cannot be entered, by the first of its ways in. */
 function entranceWords(ways: readonly ClosedWay[]): string {
@@ -380,13 +425,15 @@ function entranceWords(ways: readonly ClosedWay[]): string {
 function exitWords(ways: readonly ClosedWay[]): string {
   const [first] = ways;
   if (first === undefined) return 'nothing leads out';
-  const { to } = first.crossing;
-  if (first.hindrance.kind === 'blocked') return `its way out to ${to} ${hindranceWords(first.hindrance)}`;
+  const { hindrance, crossing } = first;
+  const { to } = crossing;
+  if (hindrance.kind === 'blocked') return `its way out to ${to} ${hindranceWords(hindrance)}`;
   const which =
     ways.length === 1
       ? `its only way out, to ${to},`
-      : `none of its ${ways.length} ways out can ever open; the one to ${to}`;
-  return `${which} ${hindranceWords(first.hindrance)}`;
+      : `none of its ${ways.length} ways out can ever be taken; the one to ${to}`;
+  const again = hindrance.kind === 'overshadowed' ? ', so it is only entered again and again' : '';
+  return `${which} ${hindranceWords(hindrance)}${again}`;
 }
 
 const searchedLines = (

@@ -20,6 +20,7 @@ export const quoted = (term: string): string => `\`${term}\``;
 const CONSTANTS: Record<ConstantRef['kind'], (name: string) => string> = {
   unbound: (name) => `the control ${name} has no key or pad bound to it`,
   neverStarted: (name) => `nothing ever starts ${name}`,
+  neverRuns: (name) => `${name} never runs: what its \`runs\` asks for can never hold`,
   neverSet: (name) => `nothing ever sets ${name}`,
   neverCleared: (name) => `nothing ever clears ${name}`,
   neverGivenBack: (name) => `nothing ever gives ${name} back`,

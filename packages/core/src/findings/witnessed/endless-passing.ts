@@ -9,8 +9,12 @@ export const endlessPassing: Detector = (machine, records) =>
     records.flatMap((record) =>
       machine.lanes.flatMap((lane): Sign[] => {
         const steps = stepsOf([record], lane.index);
-        if (steps.length < MAX_PASSING) return [];
-        const names = [...new Set(steps.slice(-4).map((s) => present(machine.states[s.to]).name))];
+        const visited = steps.map((s) => s.to);
+        const last = visited.at(-1);
+        // A straight chain of passing states is long, but comes to its end.
+        const back = last === undefined ? -1 : visited.indexOf(last);
+        if (steps.length < MAX_PASSING || back === visited.length - 1) return [];
+        const names = [...new Set(visited.slice(back))].map((s) => present(machine.states[s]).name);
         return [
           signAt(record.tick, {
             ...placeOfTaken(machine, present(steps[steps.length - 1])),

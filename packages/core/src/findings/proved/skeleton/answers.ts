@@ -62,7 +62,8 @@ export function skeletonFindings(
       undecided.push(createUndecided('situations', { lane: lane.name, states, things: [] }));
       continue;
     }
-    const { freed } = skeleton.slice;
+    // What is read only by what the lane reads in turn is left free as sensing is.
+    const freed = skeleton.slice.freed.filter((f) => readersOf(machine, lane.index, [f]).length > 0);
     if (freed.length > 0)
       undecided.push(
         createUndecided('apart', {
@@ -72,7 +73,7 @@ export function skeletonFindings(
         }),
       );
     add(laneFindings(machine, skeleton, [...known, ...findings], traps));
-    for (const apart of followedApart(machine, skeleton, limits))
+    for (const apart of followedApart(machine, lane.index, freed, limits))
       add(certainFindings(machine, apart, [...known, ...findings]));
   }
   return { findings, traps, undecided };
@@ -87,10 +88,11 @@ function largestOf(machine: Machine, lane: number, limits: SkeletonLimits): Skel
   }
 }
 
-/** Smaller skeletons that follow what another one left free. */
+/** Smaller skeletons of a lane that follow what a larger one left free. */
 function* followedApart(
   machine: Machine,
-  { slice: { lane, freed } }: Skeleton,
+  lane: number,
+  freed: readonly Freed[],
   limits: SkeletonLimits,
 ): Generator<Skeleton> {
   let open = freed;
@@ -157,28 +159,44 @@ function laneFindings(
     new Set(found.filter((f) => f.lane === name && f.code.startsWith(codes)).map((f) => f.state));
   // In this order: what follows from a finding is not reported beside it.
   add(unreachableStates(machine, skeleton, byLeaf, statesOf('IN')));
-  add(trappedStates(machine, skeleton, { own, byLeaf }, statesOf('OUT'), suspects));
+  add(trappedStates(machine, skeleton, { own, byLeaf }, statesOf('OUT'), { suspects, found }));
   add(deadCrossings(machine, skeleton, byLeaf, found));
   add(lockOuts(machine, skeleton, own, byLeaf, statesOf('OUT')));
-  add(unusedControls(machine, skeleton, statesOf('OUT'), suspects));
+  add(unusedControls(machine, skeleton, statesOf('OUT'), { suspects, found }));
   add(usedUp(machine, skeleton, statesOf('OUT2')));
   add(passingRings(machine, skeleton));
-  add(suspectedTies(machine, skeleton));
+  add(suspectedTies(machine, skeleton, found));
   add(suspectedWriteConflicts(machine, skeleton));
   return withoutRepeats(machine, found.slice(known.length));
 }
 
-/** One fault, once: that a control does nothing any more is told at the variable that closes what asks for it. */
+/**
+ * One fault, once: that a control does nothing any more is told at the variable that closes what asks for it, and that at
+ * the home that is lost by it.
+ */
 function withoutRepeats(machine: Machine, found: readonly Finding[]): Finding[] {
+  const homeless = new Set(
+    found.flatMap((f) =>
+      f.code === 'OUT4' && f.evidence.kind === 'home' ? f.evidence.values.map((v) => v.name) : [],
+    ),
+  );
   const asked = new Set(
-    found.flatMap((f) => {
-      if (f.code !== 'OUT5' || f.crossing === null) return [];
-      const lane = machine.lanes.find((l) => l.name === f.lane);
-      const when = lane?.crossings[f.crossing.index]?.when;
-      return when === undefined ? [] : factsIn(when).map(({ of }) => of);
-    }),
+    found.flatMap((f) => (f.code === 'OUT5' && f.evidence.end.kind !== 'timer' ? askedBy(machine, f) : [])),
   );
-  return found.filter(
-    (f) => f.code !== 'OUT4' || f.evidence.kind !== 'control' || !asked.has(f.evidence.control),
+  const lost = new Set(
+    found.flatMap((f) => (f.code === 'OUT4' && f.evidence.kind === 'control' ? [f.evidence.control] : [])),
   );
+  return found.filter((f) => {
+    if (f.code === 'OUT5' && f.evidence.end.kind === 'timer')
+      return !askedBy(machine, f).some((c) => lost.has(c));
+    if (f.code === 'OUT5') return !homeless.has(f.evidence.thing);
+    return f.code !== 'OUT4' || f.evidence.kind !== 'control' || !asked.has(f.evidence.control);
+  });
+}
+
+/** The names of what the guard of a finding's crossing asks for. */
+function askedBy(machine: Machine, { lane, crossing }: Finding): string[] {
+  const crossings = machine.lanes.find((l) => l.name === lane)?.crossings;
+  const when = crossing === null ? undefined : crossings?.[crossing.index]?.when;
+  return when === undefined ? [] : factsIn(when).flatMap(({ of }) => of ?? []);
 }

@@ -1,5 +1,5 @@
 import { present } from '../../../present.js';
-import type { Crossing, Machine } from '../../../machine/index.js';
+import { chainOf, type Crossing, type Machine } from '../../../machine/index.js';
 import type { ClosedWay } from '../../catalogue/evidence.js';
 import type { Finding } from '../../sentences/finding.js';
 import { closedWay } from '../guard.js';
@@ -29,4 +29,30 @@ export function closedIn(
   const hindrance = blockedBy(machine, skeleton, exit, situations);
   if (hindrance === undefined) return [];
   return [closedWay(machine, crossing, hindrance, present(machine.states[leaf]).name)];
+}
+
+/**
+ * Whether another lane of the slice has come to its end in a situation: to a final state, or to one that is reported
+ * never to be left. What follows from that is not a fault of its own.
+ */
+export function endedElsewhere(
+  machine: Machine,
+  { slice: { digits, lane } }: Skeleton,
+  known: readonly Finding[],
+): (values: readonly number[]) => boolean {
+  const sealed = new Set(
+    known.flatMap((f) => (f.code === 'OUT1' || f.code === 'OUT2' ? [`${f.lane} ${f.state}`] : [])),
+  );
+  const ends = digits.map(({ kind, index, leaves }) =>
+    kind !== 'leaf' || index === lane
+      ? []
+      : leaves.map((leaf) => {
+          const isFinal = chainOf(machine, leaf).some((s) => present(machine.states[s]).final);
+          return (
+            isFinal ||
+            sealed.has(`${present(machine.lanes[index]).name} ${present(machine.states[leaf]).name}`)
+          );
+        }),
+  );
+  return (values) => ends.some((list, p) => list[present(values[p])] === true);
 }

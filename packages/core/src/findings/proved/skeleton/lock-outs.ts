@@ -3,10 +3,12 @@ import { present } from '../../../present.js';
 import { chainOf, type Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
 import { type ByLeaf, isReached } from './basis.js';
+import type { ThingValue } from '../../catalogue/evidence.js';
 import type { Skeleton } from './explore/explore.js';
-import { canReach } from './explore/reach.js';
+import { type Digit, isVariable, valueOf } from './space.js';
+import { canReach, lastingValues } from './explore/reach.js';
 
-/** OUT4: states after which no home of their lane can be reached again. */
+/** OUT4: states, or a value of a variable, after which no home of their lane can be reached again. */
 export function lockOuts(
   machine: Machine,
   skeleton: Skeleton,
@@ -31,14 +33,41 @@ export function lockOuts(
   });
   // Being stuck is reported as such; what is lost without being stuck is reported at the first state of its kind.
   const open = lost.filter((leaf) => !known.has(present(machine.states[leaf]).name));
-  if (open.length < 2) return [];
   const names = (list: readonly number[]): string[] => list.map((leaf) => present(machine.states[leaf]).name);
-  return [
+  const finding = (leaves: readonly number[], values: ThingValue[]): Finding =>
     createFinding({
-      ...ofState(machine, present(open[0])),
+      ...ofState(machine, present(leaves[0])),
       code: 'OUT4',
-      path: present(machine.states[present(open[0])]).path,
-      evidence: { kind: 'home', homes: names(homes), lost: names(open) },
-    }),
-  ];
+      path: present(machine.states[present(leaves[0])]).path,
+      evidence: { kind: 'home', homes: names(homes), lost: names(leaves), values },
+    });
+  if (open.length >= 2) return [finding(open, [])];
+  const isStuck = (leaf: number): boolean =>
+    known.has(present(machine.states[leaf]).name) ||
+    chainOf(machine, leaf).some((s) => present(machine.states[s]).final);
+  return lostByValue(skeleton, own, safe).flatMap(({ digit, value, leaves }) => {
+    const going = leaves.filter((leaf) => !isStuck(leaf) && !isHome(leaf));
+    return going.length === 0 ? [] : [finding(going, [valueOf(machine, digit, value)])];
+  });
+}
+
+/** The first variable, and its value, with which no home can be reached whatever else is so. */
+function lostByValue(
+  skeleton: Skeleton,
+  own: number,
+  safe: Uint8Array,
+): { digit: Digit; value: number; leaves: number[] }[] {
+  const { slice, situations } = skeleton;
+  for (const [p, digit] of slice.digits.entries()) {
+    if (!isVariable(digit.kind)) continue;
+    for (const value of lastingValues(skeleton, p)) {
+      if (situations.some((v, i) => v[p] === value && safe[i] !== 0)) continue;
+      const states = present(slice.digits[own]).leaves;
+      const leaves = new Set(
+        situations.flatMap((v) => (v[p] === value ? [present(states[present(v[own])])] : [])),
+      );
+      return [{ digit, value, leaves: [...leaves] }];
+    }
+  }
+  return [];
 }

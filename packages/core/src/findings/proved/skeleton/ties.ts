@@ -9,13 +9,16 @@ import { situationsByLeaf, type Skeleton } from './explore/explore.js';
  * AG1, suspected: two crossings of one level and rank that may be open in one tick of some situation, while nothing
  * that is considered before them is. A run that shows it makes it witnessed.
  */
-export function suspectedTies(machine: Machine, skeleton: Skeleton): Finding[] {
+export function suspectedTies(machine: Machine, skeleton: Skeleton, found: readonly Finding[]): Finding[] {
+  const dead = deadIn(found, present(machine.lanes[skeleton.slice.lane]).name);
   const { lane } = skeleton.slice;
   return [...situationsByLeaf(skeleton)].flatMap(([leaf, situations]) => {
     const state = present(machine.states[leaf]);
     // A passing state is left on the facts of another; what is known of its situations says nothing about them.
     if (state.passing) return [];
     return pairsOf(present(skeleton.exits.get(leaf))).flatMap(([first, second]): Finding[] => {
+      // What is never taken is reported already.
+      if (dead.has(first.crossing.index) || dead.has(second.crossing.index)) return [];
       const formulas = [...first.formulas, ...second.asks];
       const both = { formulas, digits: digitsIn(machine, skeleton.slice.digits, formulas) };
       if (!situations.some((values) => skeleton.isOpen(both, values))) return [];
@@ -24,6 +27,14 @@ export function suspectedTies(machine: Machine, skeleton: Skeleton): Finding[] {
     });
   });
 }
+
+/** The crossings of a lane that findings tell already to be never taken. */
+const deadIn = (found: readonly Finding[], lane: string): Set<number> =>
+  new Set(
+    found
+      .filter((f) => f.lane === lane && f.certainty === 'proved')
+      .flatMap((f) => ('ways' in f.evidence ? f.evidence.ways.map((way) => way.crossing.index) : [])),
+  );
 
 /** Pairs of one level and rank, each once, in the order in which they are considered. */
 const pairsOf = (exits: readonly Exit[]): [Exit, Exit][] =>

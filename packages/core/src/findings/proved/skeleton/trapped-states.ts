@@ -2,7 +2,7 @@ import { present } from '../../../present.js';
 import { chainOf, type Machine } from '../../../machine/index.js';
 import { createFinding, type Finding } from '../../sentences/finding.js';
 import { ofState, targetsOf, waysOut } from '../guard.js';
-import { type ByLeaf, closedIn, isReached, type Trap } from './basis.js';
+import { type ByLeaf, closedIn, endedElsewhere, isReached, type Trap } from './basis.js';
 import type { Skeleton } from './explore/explore.js';
 import { canReach } from './explore/reach.js';
 import { tellsApart } from './reasons.js';
@@ -13,9 +13,10 @@ export function trappedStates(
   skeleton: Skeleton,
   { own, byLeaf }: { own: number; byLeaf: ByLeaf },
   known: ReadonlySet<string>,
-  suspects: Trap[],
+  { suspects, found }: { suspects: Trap[]; found: readonly Finding[] },
 ): Finding[] {
   const { situations } = skeleton;
+  const isOver = endedElsewhere(machine, skeleton, found);
   const { lane } = skeleton.slice;
   const leaves = present(skeleton.slice.digits[own]).leaves;
   const leaving = new Uint8Array(situations.length);
@@ -47,15 +48,28 @@ export function trappedStates(
         : present(present(machine.lanes[lane]).crossings[crossing.index]).path;
     if (others.length === 0)
       return [createFinding({ ...ofState(machine, leaf), code: 'OUT2', crossing, path, evidence: { ways } })];
+    // Where only another lane's end keeps it in, that end is what there is to say.
+    if (stuck.every(isOver)) return [];
     const finding = createFinding({
       ...ofState(machine, leaf),
       code: 'OUT3',
       certainty: 'suspected',
       crossing,
       path,
-      evidence: { kind: 'while', values: tellsApart(machine, skeleton, stuck, others), ways },
+      evidence: {
+        kind: 'while',
+        values: tellsApart(
+          machine,
+          skeleton,
+          stuck.filter((v) => !isOver(v)),
+          others,
+        ),
+        ways,
+      },
     });
-    const places = new Set(situations.flatMap((v, i) => (v[own] === value && free[i] === 0 ? [i] : [])));
+    const places = new Set(
+      situations.flatMap((v, i) => (v[own] === value && free[i] === 0 && !isOver(v) ? [i] : [])),
+    );
     suspects.push({ finding, skeleton, places });
     return [finding];
   });

@@ -33,7 +33,7 @@ export function unreachableStates(
         code: 'IN2',
         crossing: first.crossing,
         path: present(present(machine.lanes[lane]).crossings[first.crossing.index]).path,
-        evidence: { ways, also: [] },
+        evidence: { ways, also: [], waits: [] },
       }) as FindingOf<'IN2'>,
     ];
   });

@@ -2,7 +2,7 @@ import { ofState } from '../guard.js';
 import { present } from '../../../present.js';
 import { chainOf, exitsOf, type Machine, readAlways, readBy, readIn } from '../../../machine/index.js';
 import { type Finding, createFinding } from '../../sentences/finding.js';
-import type { Trap } from './basis.js';
+import { endedElsewhere, type Trap } from './basis.js';
 import { leafDigit } from './explore/exits.js';
 import { situationsByLeaf, type Skeleton } from './explore/explore.js';
 import { canReach } from './explore/reach.js';
@@ -17,8 +17,9 @@ export function unusedControls(
   machine: Machine,
   skeleton: Skeleton,
   stuck: ReadonlySet<string>,
-  suspects: Trap[],
+  { suspects, found }: { suspects: Trap[]; found: readonly Finding[] },
 ): Finding[] {
+  const isEnded = endedElsewhere(machine, skeleton, found);
   const { slice, situations } = skeleton;
   const own = leafDigit(slice, slice.lane);
   const { leaves } = present(slice.digits[own]);
@@ -33,7 +34,7 @@ export function unusedControls(
     const listens = listening(machine, skeleton, c);
     const isHeard = canReach(
       skeleton,
-      (values) => isOver(present(leaves[present(values[own])])) || listens(values),
+      (values) => isOver(present(leaves[present(values[own])])) || isEnded(values) || listens(values),
     );
     // A control that does nothing from the start on is only untidy, which is reported elsewhere.
     if (situations.length === 0 || isHeard[0] === 0) return [];

@@ -4,27 +4,29 @@ import { createFinding, type Finding } from '../../sentences/finding.js';
 import { ofState, placeOf } from '../guard.js';
 import type { Exit } from './explore/exits.js';
 import type { Skeleton } from './explore/explore.js';
-import { canReach } from './explore/reach.js';
+import { canReach, lastingValues } from './explore/reach.js';
 import { isVariable, valueOf, writersOfThing } from './space.js';
 
 /** Uses at most that are counted. */
 const MOST_USES = 99;
 
 /**
- * OUT5: a variable that comes to a value with which a crossing that was open at first never opens again, though the
+ * OUT5: a variable, or a timer, that comes to a value with which a crossing that was open at first never opens again, though the
  * state that it leaves can still be come to: a count used up, a number that only grows, a flag that is never cleared.
  */
 export function usedUp(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet<string>): Finding[] {
   const { slice, situations } = skeleton;
   const found: Finding[] = [];
   for (const [p, digit] of slice.digits.entries()) {
-    if (!isVariable(digit.kind)) continue;
+    if (!isVariable(digit.kind) && digit.kind !== 'timer') continue;
+    const lasting = lastingValues(skeleton, p);
+    if (lasting.length === 0) continue;
     const reading = [...skeleton.exits.values()].flat().filter((exit) => exit.digits.includes(p));
     const start = present(present(situations[0])[p]);
     const lost = reading.flatMap((exit) => {
       if (sealed.has(present(machine.states[exit.leaf]).name)) return [];
       const same = reading.filter((e) => e.crossing === exit.crossing);
-      const end = lostWith(skeleton, same, p);
+      const end = lostWith(skeleton, same, p, lasting);
       return end === undefined ? [] : [{ exit, end, uses: usesOf(exit, p, { start, end }) }];
     });
     // The crossing that uses it up says most.
@@ -36,9 +38,9 @@ export function usedUp(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet
         ...ofState(machine, exit.leaf),
         code: 'OUT5',
         crossing: placeOf(machine, exit.crossing),
-        path: present(machine.variables[digit.index]).path,
+        path: present((digit.kind === 'timer' ? machine.timers : machine.variables)[digit.index]).path,
         evidence: {
-          variable: digit.name,
+          thing: digit.name,
           start: valueOf(machine, digit, start),
           end: valueOf(machine, digit, end),
           uses,
@@ -52,11 +54,16 @@ export function usedUp(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet
 }
 
 /**
- * The value of a digit with which a crossing is closed for good, from whichever state, whatever else is so. Undefined
+ * The lasting value of a digit with which a crossing is closed for good, from whichever state, whatever else is so. Undefined
  * when there is none: when it may open again, when it is another thing that closes it, or when none of its states is
  * come to any more.
  */
-function lostWith(skeleton: Skeleton, exits: readonly Exit[], p: number): number | undefined {
+function lostWith(
+  skeleton: Skeleton,
+  exits: readonly Exit[],
+  p: number,
+  lasting: readonly number[],
+): number | undefined {
   const { slice, situations } = skeleton;
   const exitIn = (values: readonly number[]): Exit | undefined =>
     exits.find((exit) =>
@@ -68,10 +75,9 @@ function lostWith(skeleton: Skeleton, exits: readonly Exit[], p: number): number
   };
   const opens = canReach(skeleton, isOpen);
   if (opens[0] === 0) return undefined;
-  const size = present(slice.digits[p]).size;
-  for (let value = 0; value < size; value++) {
+  for (const value of lasting) {
     const places = situations.flatMap((v, i) => (v[p] === value ? [i] : []));
-    if (places.length === 0 || places.some((i) => opens[i] !== 0)) continue;
+    if (places.some((i) => opens[i] !== 0)) continue;
     const closed = places.map((i) => present(situations[i])).filter((v) => exitIn(v) !== undefined);
     // It must be the digit that closes it: with another value it is open there.
     if (closed.some((v) => isElsewhereOpen(skeleton, isOpen, v, p))) return value;

@@ -1,4 +1,4 @@
-import type { Machine } from '../../../machine/index.js';
+import { allEffects, type Machine } from '../../../machine/index.js';
 import type { Path } from '../../../model/index.js';
 import type { SymbolKind } from '../../../notation/index.js';
 import { controlsOf } from '../../../scout/index.js';
@@ -11,7 +11,7 @@ export function unread(machine: Machine): Finding[] {
   const named = (kind: SymbolKind): ReadonlySet<string> =>
     new Set(machine.references.filter((r) => r.kind === kind && r.use !== 'written').map((r) => r.name));
   const none = <T extends { name: string; path: Path }>(
-    kind: SymbolKind | 'control',
+    kind: SymbolKind | 'control' | 'event',
     list: readonly T[],
     isUsed: (thing: T, index: number) => boolean,
   ): Finding[] =>
@@ -33,6 +33,15 @@ export function unread(machine: Machine): Finding[] {
     // The first stance is the one that a body without states' stances has.
     ...none('stance', machine.stances, ({ name, hidden }, i) => hidden || i === 0 || stances.has(name)),
     ...unnamed('ability', machine.abilities),
+    // An event is declared by what raises it.
+    ...none(
+      'event',
+      machine.events.map((name) => ({ name, path: raisedAt(machine, name) })),
+      ({ name }) => named('event').has(name),
+    ),
     ...none('control', machine.controls, ({ name }, i) => listened.has(i) || aims.has(name)),
   ];
 }
+
+const raisedAt = (machine: Machine, event: string): Path =>
+  allEffects(machine).find((e) => e.kind === 'raise' && machine.events[e.event] === event)?.path ?? [];

@@ -36,3 +36,16 @@ export function canReach(
   }
   return reached;
 }
+
+/** The values of a digit that come about and that no step changes any more: what they bring is for good. */
+export function lastingValues({ situations, from, to, slice }: Skeleton, digit: number): number[] {
+  const { size } = slice.digits[digit]!;
+  const occurs = new Uint8Array(size);
+  const changes = new Uint8Array(size);
+  for (const values of situations) occurs[values[digit]!] = 1;
+  for (let step = 0; step < from.length; step++) {
+    const value = situations[from[step]!]![digit]!;
+    if (situations[to[step]!]![digit] !== value) changes[value] = 1;
+  }
+  return Array.from({ length: size }, (_, value) => value).filter((v) => occurs[v] === 1 && changes[v] === 0);
+}
