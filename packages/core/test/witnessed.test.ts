@@ -184,8 +184,8 @@ describe('what a run shows, and its sound twin does not', () => {
     {
       fault: 'AG2/vx/Burst enter/Fast hold',
       text: HELD_BACK,
-      was: 'initial: Fast',
-      sound: 'initial: Fast\n    yields: [vx]',
+      was: 'hold: { vx: 0 m/s }',
+      sound: 'hold: { vy: 0 m/s }',
       input: pressedAt({ 60: 'dash' }),
     },
   ])('$fault', ({ fault, text, was, sound, input }) => {

@@ -186,7 +186,26 @@ export const EVIDENCE = {
   AG6: z.strictObject({ timer: name, waiting: name, left: count }),
   RK1: z.strictObject({ from: name, times: count }),
   RK2: z.strictObject({ control: name, from: name, times: count }),
-  RK3: z.strictObject({ by: text, speed: z.number(), rise: z.number(), later: text.nullable() }),
+  RK3: z.discriminatedUnion('kind', [
+    z.strictObject({
+      kind: z.literal('sameTick'),
+      by: text,
+      speed: z.number(),
+      rise: z.number(),
+      later: text.nullable(),
+    }),
+    z
+      .strictObject({
+        kind: z.literal('nextTick'),
+        by: text,
+        channel: z.enum(['vx', 'vy']),
+        value: text,
+        hold: writeSchema.describe('what is held by a lane that yields only in the tick of the launch'),
+      })
+      .describe(
+        'another lane leaves the tick of the launch to it and holds the channel from the next one on',
+      ),
+  ]),
   RK4: z.strictObject({
     probe: name,
     stances: z.array(name),

@@ -4,6 +4,7 @@ import { type Expression, print } from '../../notation/index.js';
 import type { Constant } from './constants.js';
 import type { Certainty } from '../catalogue/catalogue.js';
 import type { ClosedWay, ConstantRef, CrossingPlace, Hindrance } from '../catalogue/evidence.js';
+import { type Core, coreOf } from '../../world/index.js';
 import { type Assertion, contradiction, type Formula, formulaOf, truthOf } from '../../solver/index.js';
 import { shutWords } from '../sentences/words.js';
 
@@ -91,9 +92,32 @@ export function isFree(machine: Machine, crossing: Crossing, roomy: readonly Sta
       const target = present(machine.states[t]);
       if (target.ability >= 0) return false;
       if (target.stance < 0 || target.ifBlocked === 'wait') return true;
-      return roomy.every((r) => r.stance === target.stance && r.ifBlocked === 'refuse');
+      return roomy.every((r) => r.ifBlocked === 'refuse' && isInside(machine, target.stance, r.stance));
     })
   );
+}
+
+/**
+ * Whether a stance fits wherever another one does: it is that one, or both stand on the same feet and every part of it
+ * lies in a part of the other.
+ */
+function isInside(machine: Machine, inner: number, outer: number): boolean {
+  if (inner === outer) return true;
+  const [small, large] = [machine.stances[inner], machine.stances[outer]];
+  if (small?.anchor !== 'feet' || large?.anchor !== 'feet') return false;
+  return small.parts.map(coreOf).every((a) => large.parts.map(coreOf).some((b) => liesIn(a, b)));
+}
+
+/** Whether a rounded box lies in another: each corner of its core is no farther from the other's than their radii differ. */
+function liesIn(a: Core, b: Core): boolean {
+  // What rounding makes of two stances that share an edge is far less than what `fits` forgives.
+  const room = b.radius - a.radius + 1e-9;
+  if (room < 0) return false;
+  const beyond = (centre: number, half: number, of: number, ofHalf: number): number =>
+    Math.max(0, Math.abs(centre - of) + half - ofHalf);
+  const dx = beyond(a.cx, a.hx, b.cx, b.hx);
+  const dy = beyond(a.cy, a.hy, b.cy, b.hy);
+  return dx * dx + dy * dy <= room * room;
 }
 
 /** Crossings that lead into a state from another one. */

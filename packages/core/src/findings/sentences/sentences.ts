@@ -1,5 +1,5 @@
 import { present } from '../../present.js';
-import type { ClosedWay } from '../catalogue/evidence.js';
+import type { ClosedWay, Evidence } from '../catalogue/evidence.js';
 import type { Established, EstablishedOf } from './finding.js';
 import { listed, hindranceWords, quoted, valueWords, wayLines, whileWords, writersWords } from './words.js';
 
@@ -261,6 +261,7 @@ function plainWords(f: Established): Words {
         reason: [`it was taken ${f.evidence.times} times while ${f.evidence.control} was never let go.`],
       };
     case 'RK3': {
+      if (f.evidence.kind === 'nextTick') return undoneWords(f, f.evidence);
       const { by, speed, rise, later } = f.evidence;
       const why = later === null ? 'the body stayed on the ground' : `${later} took it back`;
       return {
@@ -374,6 +375,21 @@ const UNWRITTEN: Record<string, (name: string) => string> = {
   timer: (name) => `Nothing ever starts the timer ${name}.`,
   cooldown: (name) => `Nothing ever spends the cooldown ${name}.`,
 };
+
+/** A launch that another lane undoes from the next tick on. */
+function undoneWords(
+  { certainty }: EstablishedOf<'RK3'>,
+  { by, channel, value, hold }: Extract<Evidence['RK3'], { kind: 'nextTick' }>,
+): Words {
+  const may = certainty === 'suspected' ? 'may be' : 'is';
+  return {
+    sentence: `What ${by} sets ${CHANNELS[channel]} to ${may} undone one tick later: ${hold.by} of the lane ${hold.lane} yields only in the tick of the launch.`,
+    reason: [
+      `${by} sets ${CHANNELS[channel]} to ${quoted(value)}; from the next tick on ${hold.by} holds it at ${quoted(hold.value)}.`,
+      ...(certainty === 'suspected' ? [NO_RUN] : []),
+    ],
+  };
+}
 
 /** A state that is entered again every tick. */
 function reenteredWords({ state, crossing, certainty, evidence: { held } }: EstablishedOf<'AG4'>): Words {

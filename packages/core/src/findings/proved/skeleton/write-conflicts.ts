@@ -1,5 +1,12 @@
 import { present } from '../../../present.js';
-import { type Author, type Channel, effectsBetween, type Machine } from '../../../machine/index.js';
+import {
+  type Author,
+  authorText,
+  type Channel,
+  effectsBetween,
+  type Machine,
+  type State,
+} from '../../../machine/index.js';
 import { evaluate, type Expression, factsIn, print } from '../../../notation/index.js';
 import { type Finding, createFinding } from '../../sentences/finding.js';
 import { canHold, truthOf } from '../../../solver/index.js';
@@ -32,6 +39,13 @@ export function suspectedWriteConflicts(machine: Machine, skeleton: Skeleton): F
           const isOwn = other.index === target;
           if (!isOwn && other.lane === slice.lane) continue;
           const holds = holdsOf(machine, other.index, isOwn ? -1 : slice.lane);
+          if (!isOwn)
+            for (const set of sets) {
+              const finding = undoneLater(machine, exit, target, set, other);
+              if (finding === undefined || found.has(finding.fingerprint)) continue;
+              if (mayMeet(machine, skeleton, exit, situations, other.index))
+                found.set(finding.fingerprint, finding);
+            }
           for (const set of sets) {
             // A lane that yields the channel takes back what it set.
             if (!isOwn && present(machine.lanes[slice.lane]).yields.includes(set.channel)) continue;
@@ -47,6 +61,55 @@ export function suspectedWriteConflicts(machine: Machine, skeleton: Skeleton): F
     }
   }
   return [...found.values()];
+}
+
+/**
+ * RK3, suspected: what a crossing sets while another lane is in a state that holds the same channel and yields it. That
+ * lane leaves the tick to it, and holds the channel again from the next one on, unless the entered state moves it.
+ */
+function undoneLater(
+  machine: Machine,
+  exit: Exit,
+  target: number,
+  set: ChannelWrite,
+  other: State,
+): Finding | undefined {
+  const { channel } = set;
+  const { yields, name: lane } = present(machine.lanes[other.lane]);
+  const value = channel === 'vx' || channel === 'vy' ? other.motion.hold?.[channel] : undefined;
+  if (value === undefined || !yields.includes(channel) || valueText(value) === set.value) return undefined;
+  const { motion } = present(machine.states[target]);
+  const moves =
+    channel === 'vx'
+      ? (motion.hold?.vx ?? motion.push?.x ?? motion.drive)
+      : (motion.hold?.vy ?? motion.push?.y ?? motion.tether);
+  if (moves !== undefined || set.author.kind === 'exit') return undefined;
+  const { crossing } = exit;
+  return createFinding({
+    code: 'RK3',
+    certainty: 'suspected',
+    lane: present(machine.lanes[crossing.lane]).name,
+    state: present(machine.states[target]).name,
+    crossing: {
+      from: present(machine.states[exit.leaf]).name,
+      to: present(machine.states[crossing.to]).name,
+      index: crossing.index,
+    },
+    path: crossing.path,
+    witness: null,
+    evidence: {
+      kind: 'nextTick',
+      by: authorText(machine, set.author),
+      channel: channel as 'vx' | 'vy',
+      value: set.value,
+      hold: {
+        by: authorText(machine, { kind: 'hold', lane: other.lane, state: other.index, to: -1 }),
+        state: other.name,
+        lane,
+        value: valueText(value),
+      },
+    },
+  });
 }
 
 /** Whether an exit may be taken while another lane is in a state. */
