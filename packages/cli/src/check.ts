@@ -10,6 +10,7 @@ import {
   rateFindings,
   QUESTIONS,
   questionOf,
+  type Repair,
   repairsOf,
   type Question,
   type Scouting,
@@ -19,6 +20,7 @@ import {
   tapeFindings,
   toJUnit,
   toSarif,
+  triedRepairs,
   type Undecided,
 } from '@glenmark/core/findings';
 import type { Machine } from '@glenmark/core/machine';
@@ -49,6 +51,9 @@ export interface CheckOptions {
   /** True once the user wants it to end: then it reports what it has found. */
   isInterrupted?: () => boolean;
 }
+
+/** Repairs that a check tries: each is checked and run as the moveset itself is. */
+const MOST_TRIALS = 20;
 
 /** `glenmark check`: the findings of a moveset, and 1 when there are any that count. */
 export async function check(
@@ -102,7 +107,16 @@ export async function check(
   const scouts = report !== undefined;
   const played = { run: tapes.length > 0 || scouts, rates: options.rates.length > 0, scouting: scouts };
   const { undecided } = proved;
-  const checked: Checked = { machine, findings, file, source, undecided, stale, scouting: report };
+  const trial = { text, machine, tapes, courses: courses.map((c) => c.course) };
+  let trials = 0;
+  const repairs = (finding: Finding): Repair[] => {
+    // Where the proofs themselves are too large, what a repair brings about is not decided either.
+    const isTooLarge = undecided.some((u) => u.why === 'guards');
+    if (finding.accepted !== undefined || trials >= MOST_TRIALS || isTooLarge) return [];
+    trials += repairsOf(machine, finding).length;
+    return triedRepairs(finding, trial);
+  };
+  const checked: Checked = { machine, findings, file, source, undecided, stale, scouting: report, repairs };
   const print = {
     text: () => toText(checked),
     json: () => toJson(checked),
@@ -193,9 +207,11 @@ interface Checked {
   /** Accepted findings that were not found. */
   stale: readonly string[];
   scouting: ScoutingReport | undefined;
+  /** The repairs of a finding that were tried and do what they say. */
+  repairs: (finding: Finding) => Repair[];
 }
 
-const toJson = ({ machine, findings, file, source, undecided, stale, scouting }: Checked): string =>
+const toJson = ({ findings, file, source, undecided, stale, scouting, repairs }: Checked): string =>
   JSON.stringify(
     {
       findings: findings.map((finding) => {
@@ -204,7 +220,7 @@ const toJson = ({ machine, findings, file, source, undecided, stale, scouting }:
           ...told,
           place: { file, ...locate(source, path, { key: true }) },
           accepted: accepted ?? null,
-          repairs: repairsOf(machine, finding),
+          repairs: repairs(finding),
         };
       }),
       undecided,
@@ -219,12 +235,13 @@ const toJson = ({ machine, findings, file, source, undecided, stale, scouting }:
   );
 
 /** The repair that can be made by machine, or what usually helps. */
-const repairOf = (machine: Machine, finding: Finding): string => {
-  const [repair] = repairsOf(machine, finding);
+const repairOf = ({ repairs }: Checked, finding: Finding): string => {
+  const [repair] = repairs(finding);
   return repair === undefined ? CATALOGUE[finding.code].repair : `${repair.title}.`;
 };
 
-function toText({ machine, findings, file, source, undecided, scouting }: Checked): string {
+function toText(checked: Checked): string {
+  const { machine, findings, file, source, undecided, scouting } = checked;
   const { name } = machine;
   const open = findings.filter((f) => f.accepted === undefined);
   const accepted = findings.filter((f) => f.accepted !== undefined);
@@ -243,7 +260,7 @@ function toText({ machine, findings, file, source, undecided, scouting }: Checke
     const group = open.filter((f) => questionOf(f.code) === question);
     if (group.length === 0) continue;
     lines.push('', QUESTIONS[question]);
-    for (const finding of group) tell(finding, [...finding.reason, `Repair: ${repairOf(machine, finding)}`]);
+    for (const finding of group) tell(finding, [...finding.reason, `Repair: ${repairOf(checked, finding)}`]);
   }
   if (accepted.length > 0) lines.push('', 'Accepted');
   for (const finding of accepted) tell(finding, [`Accepted: ${finding.accepted}`]);

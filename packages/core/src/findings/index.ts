@@ -17,5 +17,6 @@ export * from './check.js';
 export * from './search-texts.js';
 export * from './repairs/drawing.js';
 export * from './repairs/repairs.js';
+export * from './repairs/tried.js';
 export * from './report/sarif.js';
 export * from './report/junit.js';

@@ -10,7 +10,10 @@ export interface Repair {
   changes: Change[];
 }
 
-/** The repairs of a finding that can be made by machine; none for most, where somebody must say what was meant. */
+/**
+ * Repairs of a finding that might be made by machine; none for most, where somebody must say what was meant. Nobody is
+ * offered one that was not tried: see `triedRepairs`.
+ */
 export function repairsOf(machine: Machine, finding: Finding): Repair[] {
   const state = machine.states.find((s) => s.name === finding.state);
   const lane = machine.lanes.find((l) => l.name === finding.lane);
@@ -45,8 +48,10 @@ export function repairsOf(machine: Machine, finding: Finding): Repair[] {
     case 'IN3':
     case 'AG1': {
       if (crossing === undefined || lane === undefined) return [];
-      const rank =
-        finding.code === 'AG1' ? crossing.rank + 1 : Math.max(...lane.crossings.map((c) => c.rank)) + 1;
+      const taken = new Set(lane.crossings.map((c) => c.rank));
+      // The next rank that makes no other tie: just above its own, or above all that it loses to.
+      let rank = finding.code === 'AG1' ? crossing.rank + 1 : Math.max(...taken) + 1;
+      while (taken.has(rank)) rank++;
       const to = present(machine.states[crossing.to]).name;
       return change(crossing, `Raise the rank of the crossing to ${to} to ${rank}`, 'rank', rank);
     }
@@ -75,7 +80,7 @@ export function repairsOf(machine: Machine, finding: Finding): Repair[] {
       return change(stance, `Anchor ${stance?.name} at the feet`, 'anchor', 'feet');
     }
     case 'TD4':
-      return [{ title: 'Remove the second one', changes: [{ path: finding.path }] }];
+      return [{ title: 'Remove the one that comes second', changes: [{ path: finding.path }] }];
     case 'TD7': {
       const dial = machine.dials.find((d) => d.name === finding.evidence.name);
       if (dial === undefined) return [];

@@ -1,5 +1,5 @@
 import { computed, Injectable } from '@angular/core';
-import type { Finding } from '@glenmark/core/findings';
+import type { Finding, Repair } from '@glenmark/core/findings';
 import type { Session } from '@glenmark/core/run';
 import { map, type Observable } from 'rxjs';
 import type {
@@ -54,6 +54,16 @@ export class Analysis {
     return this.others
       .ask((remote) => remote.findings(moveset, tapes, undefined))
       .pipe(map(({ findings }) => findings));
+  }
+
+  /** The repairs of a finding that were tried and do what they say. */
+  repairs(
+    moveset: string,
+    tapes: readonly { tape: string; course: string }[],
+    courses: readonly string[],
+    finding: Finding,
+  ): Observable<Repair[]> {
+    return this.others.ask((remote) => remote.repairs(moveset, tapes, courses, finding));
   }
 
   /** A worker of its own for a short scouting; whoever asks for it ends it. */

@@ -9,6 +9,8 @@ import {
   lookAt,
   proveAll,
   type Finding,
+  type Repair,
+  triedRepairs,
 } from '@glenmark/core/findings';
 import { type Machine, readMoveset } from '@glenmark/core/machine';
 import { slugOf } from '@glenmark/core/model';
@@ -72,6 +74,14 @@ function stillCounts(machine: Machine, { findings, courses, isCurrent }: Scouted
     return tapeFindings(machine, [{ tape, course }]).some((f) => f.fingerprint === fingerprint);
   });
 }
+
+/** The tapes that load, with the courses that they run on. */
+const usableOf = (tapes: readonly { tape: string; course: string }[]): { tape: Tape; course: Course }[] =>
+  tapes.flatMap((texts) => {
+    const { tape } = readTape(texts.tape);
+    const { course } = readCourse(texts.course);
+    return tape === undefined || course === undefined ? [] : [{ tape, course }];
+  });
 
 /** How many of the expectations of all tapes are met. */
 export interface Expected {
@@ -151,15 +161,23 @@ const analysis = {
   ): Found {
     const { machine } = readMoveset(moveset);
     if (machine === undefined) return { findings: [], byTapes: undefined };
-    const usable = tapes.flatMap((texts) => {
-      const { tape } = readTape(texts.tape);
-      const { course } = readCourse(texts.course);
-      return tape === undefined || course === undefined ? [] : [{ tape, course }];
-    });
-    const { findings, coverage } = lookAt(machine, usable);
+    const { findings, coverage } = lookAt(machine, usableOf(tapes));
     const more = scouted === undefined ? [] : stillCounts(machine, scouted);
     const all = merged(proveAll(machine).findings, findings, more);
     return { findings: accepting(machine, all), byTapes: coverage };
+  },
+
+  /** The repairs of a finding that were tried, on its tapes and these courses, and do what they say. */
+  repairs(
+    moveset: string,
+    tapes: readonly { tape: string; course: string }[],
+    places: readonly string[],
+    finding: Finding,
+  ): Repair[] {
+    const { machine } = readMoveset(moveset);
+    if (machine === undefined) return [];
+    const known = places.flatMap((text) => courses(text).course ?? []);
+    return triedRepairs(finding, { text: moveset, machine, tapes: usableOf(tapes), courses: known });
   },
 
   /** How many expectations of some tapes are met; those of a tape that cannot be played are not. */

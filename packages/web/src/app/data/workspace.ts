@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import type { Coverage, Finding } from '@glenmark/core/findings';
+import type { Coverage, Finding, Repair } from '@glenmark/core/findings';
 import { compileChanged, type Compiled, type Machine, readMoveset } from '@glenmark/core/machine';
 import { type Change, type Diagnostic, edit, errorsOf } from '@glenmark/core/model';
 import {
@@ -148,6 +148,12 @@ export class Workspace extends Desk {
   /** The moveset's own tapes that can be played, as texts. */
   playable(): { tape: string; course: string }[] {
     return this.ownTapes(this.tapes());
+  }
+
+  /** The repairs of a finding that were tried on its tapes and courses, and do what they say. */
+  triedRepairs(finding: Finding): Observable<Repair[]> {
+    const courses = this.library.courses().map((c) => c.text);
+    return this.analysis.repairs(this.text(), this.playable(), courses, finding);
   }
 
   /** What a scouting found, with the courses of its tapes. */

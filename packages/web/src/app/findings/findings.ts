@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import {
   CATALOGUE,
@@ -10,11 +11,10 @@ import {
   questionOf,
   type Question,
   type Repair,
-  repairsOf,
   toSarif,
 } from '@glenmark/core/findings';
 import { parseSource, slugOf } from '@glenmark/core/model';
-import { map, switchMap, tap } from 'rxjs';
+import { catchError, map, of, startWith, switchMap, tap } from 'rxjs';
 import { Workspace } from '../data/workspace';
 import { Api, type ApiError } from '../data/api';
 import { Library } from '../data/library';
@@ -86,7 +86,6 @@ export class Findings {
           about: CATALOGUE[f.code],
           why: WHY[f.certainty],
           hurts: HELP[f.code].hurts,
-          repairs: this.repairsOf(f),
           model: this.modelLink(f),
           run: this.runLink(f),
           tape: this.tapeOf(f),
@@ -97,12 +96,23 @@ export class Findings {
   private readonly opened = computed(() =>
     this.workspace.findings().find((f) => f.fingerprint === this.open()),
   );
+  /** The repairs of the opened finding that were tried; undefined while they are. */
+  protected readonly repairs = toSignal(
+    toObservable(computed(() => ({ finding: this.opened(), text: this.workspace.text() }))).pipe(
+      switchMap(({ finding }) =>
+        finding === undefined
+          ? of([])
+          : this.workspace.triedRepairs(finding).pipe(
+              catchError(() => of([])),
+              startWith(undefined),
+            ),
+      ),
+    ),
+  );
   /** What each repair of the opened finding would do to the text, by its title. */
   protected readonly previews = computed((): Record<string, Hunk[]> => {
-    const opened = this.opened();
-    const repairs = opened === undefined ? [] : this.repairsOf(opened);
     const text = this.workspace.text();
-    return Object.fromEntries(repairs.map((r) => [r.title, previewOf(text, r.changes)]));
+    return Object.fromEntries((this.repairs() ?? []).map((r) => [r.title, previewOf(text, r.changes)]));
   });
   /** The reason of the opened finding as a drawing, where there is one. */
   protected readonly drawing = computed((): Drawing | undefined => {
@@ -191,11 +201,6 @@ export class Findings {
   protected repair({ title, changes }: Repair): void {
     const [first] = this.workspace.apply($localize`repair\: ${title}`, changes);
     this.refused.set(first?.message);
-  }
-
-  private repairsOf(finding: Finding): Repair[] {
-    const machine = this.workspace.machine();
-    return machine === undefined ? [] : repairsOf(machine, finding);
   }
 
   protected toggle(fingerprint: string): void {
