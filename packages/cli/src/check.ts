@@ -7,6 +7,7 @@ import {
   type Finding,
   merged,
   proveAll,
+  proveOn,
   rateFindings,
   QUESTIONS,
   questionOf,
@@ -74,6 +75,11 @@ export async function check(
   const atRate = (rate: number): Machine => loadMoveset(file, rate).machine;
   const known = merged(
     proved.findings,
+    proveOn(
+      machine,
+      courses.map((c) => c.course),
+      proved.findings,
+    ),
     tapeFindings(machine, tapes),
     rateFindings(machine, atRate, options.rates, tapes),
   );

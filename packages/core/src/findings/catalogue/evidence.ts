@@ -17,8 +17,20 @@ export const crossingPlaceSchema = z.strictObject({ from: text, to: name, index:
  * run, sets or clears a flag, gives back a count.
  */
 const constantSchema = z.strictObject({
-  kind: z.enum(['unbound', 'neverStarted', 'neverRuns', 'neverSet', 'neverCleared', 'neverGivenBack']),
+  kind: z.enum([
+    'unbound',
+    'neverStarted',
+    'neverRuns',
+    'neverSet',
+    'neverCleared',
+    'neverGivenBack',
+    'noZone',
+    'noSolid',
+    'noAnchor',
+    'neverUnlocked',
+  ]),
   name,
+  courses: z.array(name).optional().describe('the courses on which it is so, when it is not so on all'),
 });
 
 const thing = {

@@ -1,6 +1,6 @@
 import { present } from '../../present.js';
 import { chainOf, type Crossing, leafFrom, type Machine } from '../../machine/index.js';
-import { constantFacts } from './constants.js';
+import { type Constant, constantFacts } from './constants.js';
 import { withinBudget } from '../../solver/index.js';
 import { createUndecided, type Undecided } from '../catalogue/undecided.js';
 import type { ClosedWay, Hindrance } from '../catalogue/evidence.js';
@@ -25,15 +25,24 @@ const STEPS = 300_000;
 
 export const structuralFindings = (machine: Machine): Finding[] => structure(machine).findings;
 
-/** What can be said without running anything: IN1, IN2, IN3, IN5, OUT1 and OUT2. Every answer is proved. */
-export function structure(machine: Machine): { findings: Finding[]; undecided: Undecided[] } {
+/**
+ * What can be said without running anything, given what never changes: IN1, IN2, IN3, IN5, OUT1 and OUT2. Every answer is
+ * proved.
+ */
+export function structure(
+  machine: Machine,
+  constants: readonly Constant[] = constantFacts(machine),
+): { findings: Finding[]; undecided: Undecided[] } {
   const undecided: Undecided[] = [];
   const findings = machine.lanes.flatMap((lane) => {
     const open = new Set<string>();
     const leaves = lane.states.filter((s) => present(machine.states[s]).members.length === 0);
     const dead = new Map<Crossing, Hindrance>();
     for (const crossing of lane.crossings) {
-      const { result, undecided: questions } = withinBudget(() => hindranceTo(machine, crossing), STEPS);
+      const { result, undecided: questions } = withinBudget(
+        () => hindranceTo(machine, crossing, constants),
+        STEPS,
+      );
       if (result !== undefined) dead.set(crossing, result);
       else if (questions > 0)
         for (const s of sourcesOf(machine, crossing)) open.add(present(machine.states[s]).name);
@@ -67,8 +76,11 @@ export function structure(machine: Machine): { findings: Finding[]; undecided: U
 }
 
 /** Why a crossing can never be taken: its guard, or those it always loses to. Undefined when it may be. */
-function hindranceTo(machine: Machine, crossing: Crossing): Hindrance | undefined {
-  const constants = constantFacts(machine);
+function hindranceTo(
+  machine: Machine,
+  crossing: Crossing,
+  constants: readonly Constant[],
+): Hindrance | undefined {
   const shut = shutGuard(machine, crossing, constants);
   if (shut !== undefined) return { kind: 'shut', ...shut };
   const winners = shadowOf(machine, crossing, constants)?.map((w) => ({

@@ -3,6 +3,7 @@ import { type Arena, createScout, type Outcome, type Round, type Scout } from '.
 import type { Course } from '../../world/index.js';
 import type { Finding } from '../sentences/finding.js';
 import type { Trap } from '../proved/skeleton/index.js';
+import { proveOn } from '../proved/on-courses.js';
 import { createCollection } from './collect.js';
 import { type Coverage, coverageOf, type Step } from '../coverage.js';
 import { type Sprung, watchTraps } from './sprung.js';
@@ -73,9 +74,11 @@ export interface KnownBefore {
 export function createScouting(
   machine: Machine,
   courses: readonly Course[],
-  { findings: known, traps }: KnownBefore,
+  { findings: before, traps }: KnownBefore,
   plan: ScoutingPlan,
 ): Scouting {
+  const onCourses = proveOn(machine, courses, before);
+  const known = [...before, ...onCourses];
   const dead = new Set(
     known.flatMap((f) =>
       f.code === 'IN5' && f.crossing !== null
@@ -122,7 +125,7 @@ export function createScouting(
     },
     report() {
       collection.collect();
-      const findings = [...collection.findings];
+      const findings = [...onCourses, ...collection.findings];
       for (const scout of scouts) findings.push(...confirmTraps(scout, [...known, ...findings]));
       return {
         findings: [...findings, ...unreached(machine, scouts, [...known, ...findings])],

@@ -101,12 +101,13 @@ function nearest(machine: Machine, scouts: readonly Scout[], lane: number, index
   const { from, to } = placeOf(machine, crossing);
   if (found === undefined) return { evidence: { from, to, nearest: null }, distance: Infinity, found };
   const { scout, way, distance } = found;
-  const records = replay(scout, way.start, way.inputs);
-  const last = records[records.length - 1];
+  // One tick more: what the lanes decide on once the state was entered, and not what they entered it on.
+  const held = way.inputs.at(-1) ?? machine.controls.map(() => 0);
+  const last = replay(scout, way.start, [...way.inputs, held]).at(-1);
   const missing =
     last === undefined || crossing.when === undefined ? [] : failing(explain(crossing.when, last.facts));
   const start = startInWords(present(scout.starts[way.start]).from);
-  return { evidence: { from, to, nearest: { ticks: records.length, start, missing } }, distance, found };
+  return { evidence: { from, to, nearest: { ticks: way.inputs.length, start, missing } }, distance, found };
 }
 
 /** A finding with the tape of the nearest of some approaches, when one of them has a way. */

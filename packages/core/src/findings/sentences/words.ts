@@ -17,17 +17,22 @@ export const listed = (names: readonly string[], word: 'and' | 'or' = 'and'): st
 
 export const quoted = (term: string): string => `\`${term}\``;
 
-const CONSTANTS: Record<ConstantRef['kind'], (name: string) => string> = {
+const CONSTANTS: Record<ConstantRef['kind'], (name: string, courses: string) => string> = {
   unbound: (name) => `the control ${name} has no key or pad bound to it`,
   neverStarted: (name) => `nothing ever starts ${name}`,
   neverRuns: (name) => `${name} never runs: what its \`runs\` asks for can never hold`,
   neverSet: (name) => `nothing ever sets ${name}`,
   neverCleared: (name) => `nothing ever clears ${name}`,
   neverGivenBack: (name) => `nothing ever gives ${name} back`,
+  noZone: (name, courses) => `${courses} has no zone that is tagged ${name}`,
+  noSolid: (name, courses) => `${courses} has nothing solid that is tagged ${name}`,
+  noAnchor: (name, courses) => `${courses} has no anchor that is tagged ${name}`,
+  neverUnlocked: (name, courses) => `nothing on ${courses} unlocks ${name}`,
 };
 
 /** A fact that no run can change, as the end of a sentence. */
-export const constantWords = ({ kind, name }: ConstantRef): string => CONSTANTS[kind](name);
+export const constantWords = ({ kind, name, courses }: ConstantRef): string =>
+  CONSTANTS[kind](name, listed(courses ?? [], 'or'));
 
 /** Why a guard can never hold: for the line under a guard that is being written. */
 export function shutWords(terms: readonly string[], constants: readonly ConstantRef[]): string {
