@@ -5,6 +5,7 @@ import { distanceOf } from './distance.js';
 import { type Key, keyOf } from './key.js';
 import { controlsOf, drawMove, UNTIL_CHANGE } from './moves.js';
 import { createRandom } from './random.js';
+import { type CrossingRecipe, recipesOf } from './recipes.js';
 
 /** Moves tried from a situation each time it is expanded. */
 export const MOVES = 4;
@@ -71,16 +72,21 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
       when === undefined ? [] : slotsIn(when).filter((slot) => fast.senses.lazy[slot] !== undefined),
     ),
   );
-  // The controls that matter, by the leaves of all lanes together.
-  const together = new Map<number, number[]>();
-  const relevantIn = (s: Float64Array): number[] => {
+  const recipes = recipesOf(machine);
+  // The controls that matter, and what their ways out ask for, by the leaves of all lanes together.
+  const together = new Map<number, { matter: number[]; recipes: CrossingRecipe[] }>();
+  const relevantIn = (s: Float64Array): { matter: number[]; recipes: CrossingRecipe[] } => {
     let code = 0;
     for (let i = 0; i < machine.lanes.length; i++)
       code = code * machine.states.length + s[layout.leaves + i]!;
     let relevant = together.get(code);
     if (relevant === undefined) {
-      const lists = machine.lanes.map((_, i) => matter[s[layout.leaves + i]!]!);
-      together.set(code, (relevant = [...new Set(lists.flat())]));
+      const leaves = machine.lanes.map((_, i) => s[layout.leaves + i]!);
+      relevant = {
+        matter: [...new Set(leaves.flatMap((leaf) => matter[leaf]!))],
+        recipes: leaves.flatMap((leaf) => recipes[leaf]!),
+      };
+      together.set(code, relevant);
     }
     return relevant;
   };
@@ -94,7 +100,9 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
     const { took, input, keys, end: s } = room;
     s.set(arena.situation(slot));
     const before = s.subarray(layout.input, layout.input + machine.controls.length);
-    const hold = drawMove(machine, relevantIn(s), before, input, random);
+    const isOpen = ({ lane, crossing }: CrossingRecipe): boolean =>
+      goals.some((g) => g.lane === lane && g.crossing === crossing);
+    const hold = drawMove(machine, { ...relevantIn(s), isOpen }, before, input, random);
     const most = hold === UNTIL_CHANGE ? LONGEST : hold;
     const touched = touchOf(s);
     let goesOn = true;

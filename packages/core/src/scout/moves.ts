@@ -1,3 +1,5 @@
+import { LONGEST } from './arena.js';
+import type { CrossingRecipe, Recipe } from './recipes.js';
 import { exitsOf, type Machine, readAlways, readBy, readIn } from '../machine/index.js';
 
 /** A move that lasts until the body touches or lets go of something, or a crossing is taken. */
@@ -28,18 +30,35 @@ function isBound(machine: Machine, control: number): boolean {
   return kind === 'aim' || keys.length + negative.length + positive.length + pad.length > 0;
 }
 
+/** What leads on from a situation: the controls that matter, what ways out ask for, and which were never taken yet. */
+export interface Ways {
+  matter: readonly number[];
+  recipes: readonly CrossingRecipe[];
+  isOpen: (recipe: CrossingRecipe) => boolean;
+}
+
+/** How many of eight moves are taken from what a guard asks for. */
+const GUIDED = 2;
+
 /**
- * Draws a move: fills `input` with what the controls are held at, and gives for how many ticks, or `UNTIL_CHANGE`. Mostly a small change
- * to what is held now, sometimes anything; controls that do not matter are let go.
+ * Draws a move: fills `input` with what the controls are held at, and gives for how many ticks, or `UNTIL_CHANGE`. One
+ * in four does what some way out asks for, as long as it says; of the others most are a small change to what is held
+ * now, and some anything. Controls that do not matter are let go.
  */
 export function drawMove(
   machine: Machine,
-  matter: readonly number[],
+  { matter, recipes, isOpen }: Ways,
   before: ArrayLike<number>,
   input: Float64Array,
   random: (below: number) => number,
 ): number {
   input.fill(0);
+  if (recipes.length > 0 && random(8) < GUIDED) {
+    for (const control of matter) input[control] = before[control]!;
+    const open = recipes.filter(isOpen);
+    const among = open.length > 0 && random(2) === 0 ? open : recipes;
+    return follow(among[random(among.length)]!, { matter, before }, input, random);
+  }
   const anything = random(4) === 0;
   const changed = matter.length === 0 ? -1 : matter[random(matter.length)]!;
   for (const control of matter) {
@@ -51,4 +70,23 @@ export function drawMove(
     else input[control] = isChanged ? AIMS[random(AIMS.length)]! : old;
   }
   return HOLDS[random(HOLDS.length)]!;
+}
+
+/** Sets controls as a recipe says. A press of what is held, or a release of what is not, is prepared for one tick. */
+function follow(
+  { controls, ticks }: Recipe,
+  { matter, before }: { matter: readonly number[]; before: ArrayLike<number> },
+  input: Float64Array,
+  random: (below: number) => number,
+): number {
+  for (const { control, value, isEdge } of controls) {
+    // Nobody can move a control that nothing drives.
+    if (!matter.includes(control)) continue;
+    if (isEdge && before[control] === value) {
+      input[control] = 1 - value;
+      return 1;
+    }
+    input[control] = value;
+  }
+  return ticks > 0 ? Math.min(ticks, LONGEST) : HOLDS[random(HOLDS.length)]!;
 }

@@ -81,8 +81,8 @@ export const CATALOGUE = {
   OUT5: {
     question: 'out',
     name: 'run dry',
-    what: 'A count is spent on the way round and never given back: after a few uses what it allows is gone for good.',
-    repair: 'Give the count a `refill` (on the ground, say), or an effect that gives it back.',
+    what: 'A count is spent and never given back, a number only grows, a flag is set and never cleared, a timer is started once: after a few uses a crossing that asks for it is closed for good.',
+    repair: 'Give it a `refill` or a `reset` (on the ground, say), or an effect that gives it back.',
   },
   OUT6: {
     question: 'out',
@@ -111,7 +111,7 @@ export const CATALOGUE = {
   AG4: {
     question: 'agree',
     name: 'flicker',
-    what: 'The lane goes back and forth between two states within a few ticks while no control changes.',
+    what: 'The lane goes back and forth between two states within a few ticks, or enters one again every tick, while no control changes.',
     repair: 'Ask for more on the way back (`for`), so that the two guards do not open each other.',
   },
   AG5: {
@@ -141,7 +141,7 @@ export const CATALOGUE = {
   RK3: {
     question: 'risky',
     name: 'weak launch',
-    what: 'A launch is taken back by something else in the same tick, or by the ground, before it moves the body.',
+    what: 'A launch is taken back by something else in the same tick, or by the ground, before it moves the body; or by another lane one tick later.',
     repair: 'Write the velocity after what cancels it, or let the state not hold it.',
   },
   RK4: {

@@ -77,7 +77,10 @@ export const HELP: Record<Code, Help> = {
   },
   RK1: { hurts: 'Players climb out of the level.', how: RUNS, needs: 'run' },
   RK2: { hurts: 'Holding a button does what should take skill.', how: RUNS, needs: 'run' },
-  RK3: { hurts: 'The press is eaten: the state changes, and the body does not move.', how: RUNS },
+  RK3: {
+    hurts: 'The press is eaten: the state changes, and the body does not move.',
+    how: `${RUNS} Suspected where a lane that yields a channel is in a state that holds it, and the entered state does not move it.`,
+  },
   RK4: { hurts: 'What asks for the probe never sees what stands before the body.', how: TABLES },
   RK5: {
     hurts: 'What was tuned at one tick rate fails at another.',
