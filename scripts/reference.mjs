@@ -6,6 +6,7 @@ import {
   CATALOGUE,
   findingJsonSchema,
   HELP,
+  SILENCE,
   merged,
   proveAll,
   QUESTIONS,
@@ -92,6 +93,7 @@ for (const [code, { name, what, repair, question }] of Object.entries(CATALOGUE)
     `*${QUESTIONS[question]}.* ${what}`,
     `## Why it hurts\n\n${HELP[code].hurts}`,
     `## How it is established\n\n${HELP[code].how}`,
+    `## When it says nothing\n\n${SILENCE[code]}`,
     ...(example === undefined
       ? []
       : [

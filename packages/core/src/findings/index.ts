@@ -6,6 +6,7 @@
 export * from './catalogue/catalogue.js';
 export * from './catalogue/evidence.js';
 export * from './catalogue/help.js';
+export * from './catalogue/silence.js';
 export * from './catalogue/undecided.js';
 export * from './sentences/finding.js';
 export { constantWords } from './sentences/words.js';

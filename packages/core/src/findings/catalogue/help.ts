@@ -66,7 +66,7 @@ export const HELP: Record<Code, Help> = {
   },
   AG4: {
     hurts: 'Animation and sound stutter, and entry and exit effects run again and again.',
-    how: RUNS,
+    how: `${RUNS} A crossing that leads back to its own state, and asks for nothing that it ends, is proved or suspected without one.`,
     needs: 'run',
   },
   AG5: { hurts: 'The lane ends a tick in a state that was never meant to last.', how: RUNS },

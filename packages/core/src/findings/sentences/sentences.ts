@@ -158,7 +158,9 @@ function plainWords(f: Established): Words {
       const closed = `and the crossing from ${crossing?.from} to ${to} never opens again`;
       return {
         sentence: isSpent
-          ? `${thing} runs dry: ${after} nothing gives it back, ${closed}.`
+          ? uses === null
+            ? `${thing} runs dry: nothing gives it back, ${closed} once it is used up.`
+            : `${thing} runs dry: ${after} nothing gives it back, ${closed}.`
           : `${thing} locks itself: ${after} ${valueWords(end)} for good, ${closed}.`,
         reason: [
           `${valueWords(start).replace(' is ', ' is at first ')}, and nothing but ${writersWords(writers)} writes it.`,

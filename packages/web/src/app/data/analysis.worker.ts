@@ -11,6 +11,7 @@ import {
   type Finding,
   type Repair,
   triedRepairs,
+  type Undecided,
 } from '@glenmark/core/findings';
 import { type Machine, readMoveset } from '@glenmark/core/machine';
 import { slugOf } from '@glenmark/core/model';
@@ -54,6 +55,8 @@ function agreementOn({ trace, digest }: Session, course: Course, tape: Tape): Ag
 export interface Found {
   findings: Finding[];
   byTapes: Coverage | undefined;
+  /** What was too large to decide. */
+  undecided: Undecided[];
 }
 
 /** What a scouting found: all of it counts while the moveset is the one that was scouted. */
@@ -160,11 +163,12 @@ const analysis = {
     scouted: ScoutedFindings | undefined,
   ): Found {
     const { machine } = readMoveset(moveset);
-    if (machine === undefined) return { findings: [], byTapes: undefined };
+    if (machine === undefined) return { findings: [], byTapes: undefined, undecided: [] };
     const { findings, coverage } = lookAt(machine, usableOf(tapes));
     const more = scouted === undefined ? [] : stillCounts(machine, scouted);
-    const all = merged(proveAll(machine).findings, findings, more);
-    return { findings: accepting(machine, all), byTapes: coverage };
+    const proved = proveAll(machine);
+    const all = merged(proved.findings, findings, more);
+    return { findings: accepting(machine, all), byTapes: coverage, undecided: proved.undecided };
   },
 
   /** The repairs of a finding that were tried, on its tapes and these courses, and do what they say. */

@@ -63,7 +63,7 @@ async function setUp(
     findings: (text: string) => {
       analysed.push(text);
       const findings = [{ fingerprint: String(analysed.length) } as Finding];
-      const answer = of({ findings, byTapes: undefined });
+      const answer = of({ findings, byTapes: undefined, undecided: [] });
       return lag === 0 ? answer : answer.pipe(delay(lag));
     },
   };

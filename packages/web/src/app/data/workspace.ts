@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import type { Coverage, Finding, Repair } from '@glenmark/core/findings';
+import type { Coverage, Finding, Repair, Undecided } from '@glenmark/core/findings';
 import { compileChanged, type Compiled, type Machine, readMoveset } from '@glenmark/core/machine';
 import { type Change, type Diagnostic, edit, errorsOf } from '@glenmark/core/model';
 import {
@@ -48,6 +48,8 @@ export class Workspace extends Desk {
   readonly findings = signal<Finding[]>([]);
   /** The states and crossings that the moveset's own tapes used. */
   readonly byTapes = signal<Coverage | undefined>(undefined);
+  /** What was too large to decide. */
+  readonly undecided = signal<readonly Undecided[]>([]);
   /** The last scouting that found something. At its own revision all of it counts; after an edit what its tapes still show. */
   readonly scouted = signal<Scouting | undefined>(undefined);
   /** What was found first after the moveset was opened, to tell what is new since. */
@@ -89,9 +91,10 @@ export class Workspace extends Desk {
         }),
         takeUntilDestroyed(),
       )
-      .subscribe(({ findings, byTapes, isComplete }) => {
+      .subscribe(({ findings, byTapes, undecided, isComplete }) => {
         this.findings.set(findings);
         this.byTapes.set(byTapes);
+        this.undecided.set(undecided);
         if (this.atOpening() === undefined && isComplete)
           this.atOpening.set(new Set(findings.map((f) => f.fingerprint)));
         this.findingsFresh.set(true);

@@ -155,7 +155,15 @@ export class Findings {
     const findings = this.workspace.findings();
     const { source } = parseSource(this.workspace.text());
     const file = `${this.workspace.id()}.yaml`;
-    const report = format === 'json' ? { findings } : toSarif(findings, { file, source: source! });
+    const undecided = this.workspace.undecided();
+    const report =
+      format === 'json'
+        ? { findings, undecided }
+        : toSarif(
+            findings,
+            { file, source: source! },
+            undecided.map((u) => u.sentence),
+          );
     const text = JSON.stringify(report, null, 2);
     saveFile(`${this.workspace.id()}.${format}`, new Blob([text], { type: 'application/json' }));
   }

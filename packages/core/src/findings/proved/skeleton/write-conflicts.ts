@@ -84,19 +84,9 @@ function undoneLater(
       ? (motion.hold?.vx ?? motion.push?.x ?? motion.drive)
       : (motion.hold?.vy ?? motion.push?.y ?? motion.tether);
   if (moves !== undefined || set.author.kind === 'exit') return undefined;
-  const { crossing } = exit;
   return createFinding({
     code: 'RK3',
-    certainty: 'suspected',
-    lane: present(machine.lanes[crossing.lane]).name,
-    state: present(machine.states[target]).name,
-    crossing: {
-      from: present(machine.states[exit.leaf]).name,
-      to: present(machine.states[crossing.to]).name,
-      index: crossing.index,
-    },
-    path: crossing.path,
-    witness: null,
+    ...onTheWay(machine, exit, target),
     evidence: {
       kind: 'nextTick',
       by: authorText(machine, set.author),
@@ -133,19 +123,9 @@ function conflict(
   target: number,
   [set, hold]: [ChannelWrite, ChannelWrite],
 ): Finding {
-  const { crossing } = exit;
   return createFinding({
     code: 'AG2',
-    certainty: 'suspected',
-    lane: present(machine.lanes[crossing.lane]).name,
-    state: present(machine.states[target]).name,
-    crossing: {
-      from: present(machine.states[exit.leaf]).name,
-      to: present(machine.states[crossing.to]).name,
-      index: crossing.index,
-    },
-    path: crossing.path,
-    witness: null,
+    ...onTheWay(machine, exit, target),
     evidence: {
       channel: set.channel,
       first: writeEvidence(machine, set.author, set.value),
@@ -153,6 +133,20 @@ function conflict(
     },
   });
 }
+
+/** Where a fault of an exit is reported. */
+const onTheWay = (machine: Machine, { crossing, leaf }: Exit, target: number) => ({
+  certainty: 'suspected' as const,
+  lane: present(machine.lanes[crossing.lane]).name,
+  state: present(machine.states[target]).name,
+  crossing: {
+    from: present(machine.states[leaf]).name,
+    to: present(machine.states[crossing.to]).name,
+    index: crossing.index,
+  },
+  path: crossing.path,
+  witness: null,
+});
 
 /** What is set on the way along an exit; the last of each channel is what counts. */
 const setsOf = (machine: Machine, { crossing, leaf }: Exit, target: number): ChannelWrite[] =>
