@@ -21,7 +21,7 @@ const SUBJECTS = [
   ...(isSmall ? [] : [{ doc: parse(example('courier.yaml')), course: course('mill-yard.yaml') }]),
 ];
 /** Mutants of one operator on one moveset, evenly drawn from all that it can make. */
-const MOST = isSmall ? 1 : 2;
+const MOST = isSmall ? 1 : 4;
 const SITUATIONS = isSmall ? 6_000 : 40_000;
 const SEED = 7;
 
@@ -197,7 +197,7 @@ const heads = ['operator', 'mutants', 'equivalent', 'harmless', 'told', 'found',
 const rows = Object.entries(table).map(([name, r]) => [name, ...heads.slice(1).map((h) => r[h])]);
 const total = ['all', ...heads.slice(1).map((_, i) => rows.reduce((n, r) => n + r[i + 1], 0))];
 for (const row of [heads, ...rows, total])
-  console.log(row.map((cell, i) => (i === 0 ? String(cell).padEnd(32) : String(cell).padStart(11))).join(''));
+  console.log(row.map((cell, i) => (i === 0 ? String(cell).padEnd(42) : String(cell).padStart(11))).join(''));
 console.log('');
 console.log(
   'equivalent: the same runs, bit for bit. harmless: other runs, but every state that was entered, left or free of ties still is, and every crossing taken.',

@@ -67,6 +67,25 @@ const perEffect = (isMeant) => (doc) =>
 const terms = (when) => (/ or |^if /.test(when) ? [] : when.split(' and '));
 const replaceTerm = (list, k, term) => list.map((t, j) => (j === k ? term : t)).join(' and ');
 
+/** Mutants in which a crossing also asks for something. */
+const perAsk = (term) => (doc) =>
+  crossingsOf(doc).map(({ c, l, i }) => {
+    const mutant = clone(doc);
+    mutant.lanes[l].crossings[i].when = c.when === undefined ? term : `(${c.when}) and ${term}`;
+    return { what: `${[c.from].flat()} → ${c.to} asks for \`${term}\``, doc: mutant };
+  });
+
+/** Mutants in which a crossing uses up a variable that nothing gives back. */
+const perUse = (variable, term, effect) => (doc) =>
+  crossingsOf(doc).map(({ c, l, i }) => {
+    const mutant = clone(doc);
+    mutant.variables = { ...mutant.variables, ...variable };
+    const own = mutant.lanes[l].crossings[i];
+    own.when = c.when === undefined ? term : `(${c.when}) and ${term}`;
+    own.do = [...[c.do ?? []].flat(), effect];
+    return { what: `${[c.from].flat()} → ${c.to}: \`${effect}\``, doc: mutant };
+  });
+
 export const OPERATORS = {
   'drop a crossing': (doc) =>
     crossingsOf(doc).map(({ c, l, i }) => {
@@ -162,6 +181,45 @@ export const OPERATORS = {
       own.when = c.when === undefined ? 'breaths > 0' : `(${c.when}) and breaths > 0`;
       own.do = [...[c.do ?? []].flat(), 'spend breaths'];
       return { what: `${[c.from].flat()} → ${c.to} spends what nothing gives back`, doc: mutant };
+    }),
+  'contradict in time': perAsk('grounded for 0.2 s and airborne within 0.1 s'),
+  'ask for a zone that is nowhere': perAsk('inside(nowhere)'),
+  'ask for longer than a timer lets it last': (doc) =>
+    crossingsOf(doc).flatMap(({ c, l, i }) => {
+      const own = statesOf(doc).find(({ name }) => name === c.from);
+      const timer = [own?.state.enter ?? []]
+        .flat()
+        .find((e) => e.startsWith('start '))
+        ?.slice(6);
+      const ends = (o) => o !== c && o.from === c.from && o.when === `done(${timer})`;
+      if (timer === undefined || !doc.lanes[l].crossings.some(ends)) return [];
+      const mutant = clone(doc);
+      mutant.lanes[l].crossings[i].when = `${c.when === undefined ? '' : `(${c.when}) and `}elapsed >= 60 s`;
+      return [{ what: `${c.from} → ${c.to} asks for a minute`, doc: mutant }];
+    }),
+  'count only upward': perUse({ tries: { number: 0 } }, 'tries < 1', 'tries += 1'),
+  'latch a flag': perUse({ latched: { flag: false } }, 'not latched', 'latched := true'),
+  'stop a timer': (doc) =>
+    Object.keys(doc.timers ?? {}).map((name) => {
+      const mutant = clone(doc);
+      mutant.timers[name].runs = 'grounded and airborne';
+      return { what: `${name} never runs`, doc: mutant };
+    }),
+  'need an ability that nothing unlocks': (doc) =>
+    crossingsOf(doc).flatMap(({ c, l, i }) => {
+      if (c.ability !== undefined) return [];
+      const mutant = clone(doc);
+      mutant.abilities = { ...mutant.abilities, forgotten: { locked: true } };
+      mutant.lanes[l].crossings[i].ability = 'forgotten';
+      return [{ what: `${[c.from].flat()} → ${c.to} needs an ability that nothing unlocks`, doc: mutant }];
+    }),
+  're-enter from everywhere': (doc) =>
+    statesOf(doc).flatMap(({ name, state, way }) => {
+      const button = Object.entries(doc.controls).find(([, c]) => c.button?.length > 0)?.[0];
+      if (state.states !== undefined || state.passing === true || button === undefined) return [];
+      const mutant = clone(doc);
+      mutant.lanes[way[1]].crossings.push({ from: '*', to: name, when: `held(${button})`, reenter: true });
+      return [{ what: `${name} is entered again while ${button} is held`, doc: mutant }];
     }),
 };
 
