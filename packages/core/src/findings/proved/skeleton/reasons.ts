@@ -1,11 +1,12 @@
 import { present } from '../../../present.js';
 import { type Machine, refOf } from '../../../machine/index.js';
-import { factId, type FactName, print } from '../../../notation/index.js';
+import { factId, print } from '../../../notation/index.js';
 import { constantFacts } from '../constants.js';
 import type { ClockRange, Hindrance, TakenValues, ThingValue } from '../../catalogue/evidence.js';
 import { conjuncts } from '../guard.js';
 import { canHold, type Formula, formulaOf, keysIn, truthOf } from '../../../solver/index.js';
 import { givenAt } from './explore/asker.js';
+import { areTimed } from './clocks/clocks.js';
 import type { Timing } from './clocks/timing.js';
 import { type Exit, digitsIn } from './explore/exits.js';
 import type { Skeleton } from './explore/explore.js';
@@ -83,18 +84,6 @@ export function blockedBy(
   };
 }
 
-/** Facts that time decides. */
-const TIMED: readonly (FactName | undefined)[] = [
-  'elapsed',
-  'laneElapsed',
-  'airtime',
-  'left',
-  'running',
-  'done',
-  'ready',
-  'charges',
-];
-
 /** Between which times the clocks are that terms read, and how long the state itself has lasted. */
 function clocksIn(
   machine: Machine,
@@ -103,8 +92,7 @@ function clocksIn(
   { formulas, among }: { formulas: readonly Formula[]; among: readonly number[][] },
 ): ClockRange[] {
   const read = [...keysIn(formulas)];
-  const areTimed = read.some((key) => TIMED.includes(refOf(machine.facts, key)?.fact));
-  if (timing === undefined || !areTimed) return [];
+  if (timing === undefined || !areTimed(machine, read)) return [];
   const keys = new Set([factId('elapsed', present(machine.states[leaf]).name), ...read]);
   const found = new Map<string, ClockRange>();
   for (const key of keys) {

@@ -64,6 +64,25 @@ export function clocksOf(
   return [...leaves, ...groups, ...air, ...running].slice(0, MOST_CLOCKS);
 }
 
+/** Facts that time decides. */
+const OF_TIME: ReadonlySet<FactName> = new Set([
+  'elapsed',
+  'laneElapsed',
+  'airtime',
+  'left',
+  'running',
+  'done',
+  'ready',
+  'charges',
+]);
+
+/** Whether what keys stand for has to do with time. */
+export const areTimed = (machine: Machine, keys: Iterable<string>): boolean =>
+  [...keys].some((key) => {
+    const fact = refOf(machine.facts, key)?.fact;
+    return fact !== undefined && OF_TIME.has(fact);
+  });
+
 /** Numbers that count time. */
 const COMPARED: readonly FactName[] = ['elapsed', 'laneElapsed', 'airtime', 'left'];
 

@@ -1,12 +1,11 @@
-import { follow, type Node } from './follow.js';
-import { readingsAt } from './clocks.js';
 import { present } from '../../../../present.js';
 import type { Machine } from '../../../../machine/index.js';
-import type { Formula } from '../../../../solver/index.js';
+import { type Formula, keysIn } from '../../../../solver/index.js';
 import { type Exit, exitsIn, leavesOfLane } from '../explore/exits.js';
 import type { Digit, Slice } from '../space.js';
-import { areTelling, type Clock, clocksOf, isTimed, type Reading } from './clocks.js';
+import { areTelling, areTimed, type Clock, clocksOf, isTimed, type Reading, readingsAt } from './clocks.js';
 import { holdsTicks, rangeOf } from './difference-bounds.js';
+import { follow, type Node } from './follow.js';
 import { formulasOf } from './limits.js';
 
 /** What the clocks of a slice may show, by the values of its timed digits. */
@@ -33,7 +32,8 @@ const MOST_PRODUCT = 6000;
 
 /**
  * Follows the clocks of a slice: `elapsed`, what timers have left, recharging, `airtime`. Everything but its states,
- * timers and charges may be anything. Undefined when clocks have nothing to tell, or when it would be too large.
+ * timers and charges may be anything. Undefined when the slice's own lane asks for no time, when clocks have nothing to
+ * tell, or when it would be too large.
  */
 export function timingOf(machine: Machine, slice: Slice): Timing | undefined {
   const places = timedPlaces(slice.digits);
@@ -41,6 +41,8 @@ export function timingOf(machine: Machine, slice: Slice): Timing | undefined {
   const exits = new Map<number, Exit[]>();
   for (const lane of slice.lanes)
     for (const leaf of leavesOfLane(machine, lane)) exits.set(leaf, exitsIn(machine, timed, leaf));
+  const own = leavesOfLane(machine, slice.lane).flatMap((leaf) => present(exits.get(leaf)));
+  if (!areTimed(machine, keysIn(own.flatMap((exit) => exit.asks)))) return undefined;
   const compared = comparisons([...exits.values()].flat());
   const clocks = clocksOf(machine, timed, compared.keys);
   if (!areTelling(machine, clocks, compared.keys)) return undefined;
