@@ -302,10 +302,10 @@ describe('what only the skeleton sees', () => {
         .map((f) => `${f.certainty} ${f.fingerprint}`)
         .sort(),
     ).toEqual(['suspected AG1/legs/A/B+C', 'suspected AG2/vx/C enter/Y hold', 'suspected AG5/legs/P+Q']);
-    // A rank, a lane that yields, and guards that exclude each other make an end of them.
+    // A rank, a lane that holds something else, and guards that exclude each other make an end of them.
     const mended = text
       .replace('when: pressed(hop) and vx > 0 m/s }', 'when: pressed(hop) and vx > 0 m/s, rank: 2 }')
-      .replace('    initial: X', '    initial: X\n    yields: [vx]')
+      .replace('hold: { vx: 2 m/s }', 'hold: { vy: 2 m/s }')
       .replace('to: P, when: held(hop) }', 'to: P, when: held(hop) and not held(dash) }');
     expect(foundIn(mended)).toEqual([]);
     const endless = text
