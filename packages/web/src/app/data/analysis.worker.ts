@@ -32,6 +32,7 @@ import {
 } from '@glenmark/core/run';
 import { buildWorld, type Course, readCourse } from '@glenmark/core/world';
 import { expose } from 'comlink';
+import { loadedTapes } from './loaded-tapes';
 import { createPageScouting } from './scouting-in-worker';
 
 /** What the fast machine, by which inputs are searched, says of a run: the same bits, others, or nothing. */
@@ -77,14 +78,6 @@ function stillCounts(machine: Machine, { findings, courses, isCurrent }: Scouted
     return tapeFindings(machine, [{ tape, course }]).some((f) => f.fingerprint === fingerprint);
   });
 }
-
-/** The tapes that load, with the courses that they run on. */
-const usableOf = (tapes: readonly { tape: string; course: string }[]): { tape: Tape; course: Course }[] =>
-  tapes.flatMap((texts) => {
-    const { tape } = readTape(texts.tape);
-    const { course } = readCourse(texts.course);
-    return tape === undefined || course === undefined ? [] : [{ tape, course }];
-  });
 
 /** How many of the expectations of all tapes are met. */
 export interface Expected {
@@ -164,7 +157,7 @@ const analysis = {
   ): Found {
     const { machine } = readMoveset(moveset);
     if (machine === undefined) return { findings: [], byTapes: undefined, undecided: [] };
-    const { findings, coverage } = lookAt(machine, usableOf(tapes));
+    const { findings, coverage } = lookAt(machine, loadedTapes(tapes));
     const more = scouted === undefined ? [] : stillCounts(machine, scouted);
     const proved = proveAll(machine);
     const all = merged(proved.findings, findings, more);
@@ -181,7 +174,7 @@ const analysis = {
     const { machine } = readMoveset(moveset);
     if (machine === undefined) return [];
     const known = places.flatMap((text) => courses(text).course ?? []);
-    return triedRepairs(finding, { text: moveset, machine, tapes: usableOf(tapes), courses: known });
+    return triedRepairs(finding, { text: moveset, machine, tapes: loadedTapes(tapes), courses: known });
   },
 
   /** How many expectations of some tapes are met; those of a tape that cannot be played are not. */
