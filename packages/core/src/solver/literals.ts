@@ -110,8 +110,21 @@ export function keysIn(formulas: readonly Formula[]): Set<string> {
   return keys;
 }
 
-/** A guard (or its negation) in negation normal form. Lengths of time are counted in ticks. */
+/**
+ * A guard (or its negation) in negation normal form. Lengths of time are counted in ticks. Worked out once for each
+ * expression: the same guards are asked about again and again.
+ */
 export function formulaOf(e: Expression, positive = true): Formula {
+  const known = positive ? asserted : denied;
+  let formula = known.get(e);
+  if (formula === undefined) known.set(e, (formula = formulaFrom(e, positive)));
+  return formula;
+}
+
+const asserted = new WeakMap<Expression, Formula>();
+const denied = new WeakMap<Expression, Formula>();
+
+function formulaFrom(e: Expression, positive: boolean): Formula {
   switch (e.kind) {
     case 'constant':
       return { kind: (e.value !== 0) === positive ? 'free' : 'never' };

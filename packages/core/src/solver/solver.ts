@@ -27,8 +27,8 @@ const BUDGET = 6_000_000;
 /** What is left for the questions that are asked now, and how many were given up. */
 let budget: { left: number; undecided: number } | undefined;
 
-/** What the elimination of numbers from one sum counts as. */
-const ELIMINATION_STEPS = 40;
+/** What the elimination of numbers from sums counts as, for each pair of them. */
+const ELIMINATION_STEPS = 1;
 
 /**
  * Answers questions within a budget of work, which is part of any budget around it. Gives how many of them were given up
@@ -196,7 +196,7 @@ const boundOf = (machine: Machine, sum: Sum): Bound | undefined =>
 function isFeasible(machine: Machine, assumptions: Assumptions): boolean {
   const { length } = assumptions.sums;
   if (length === 0) return true;
-  if (budget !== undefined) budget.left -= ELIMINATION_STEPS * (1 + length);
+  if (budget !== undefined) budget.left -= ELIMINATION_STEPS * (4 + length * length);
   return feasible(constraintsOf(machine, assumptions), (key) => domainOf(machine, key).whole) !== undefined;
 }
 
