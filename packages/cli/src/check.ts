@@ -72,22 +72,21 @@ export async function check(
     if (session === undefined) failWith(tapeFile, diagnostics);
   }
   const proved = proveAll(machine);
+  const places = courses.map((c) => c.course);
+  const isScouting = options.scout !== undefined && options.scout > 0;
   const atRate = (rate: number): Machine => loadMoveset(file, rate).machine;
   const known = merged(
     proved.findings,
-    proveOn(
-      machine,
-      courses.map((c) => c.course),
-      proved.findings,
-    ),
+    // A scouting does this itself.
+    isScouting ? [] : proveOn(machine, places, proved.findings),
     tapeFindings(machine, tapes),
     rateFindings(machine, atRate, options.rates, tapes),
   );
   let report: ScoutingReport | undefined;
-  if (options.scout !== undefined && options.scout > 0) {
+  if (isScouting) {
     const scouting = createScouting(
       machine,
-      courses.map((c) => c.course),
+      places,
       { findings: known, traps: proved.traps },
       {
         seed: options.seed,
@@ -113,7 +112,7 @@ export async function check(
   const scouts = report !== undefined;
   const played = { run: tapes.length > 0 || scouts, rates: options.rates.length > 0, scouting: scouts };
   const { undecided } = proved;
-  const trial = { text, machine, tapes, courses: courses.map((c) => c.course) };
+  const trial = { text, machine, tapes, courses: places };
   let trials = 0;
   const repairs = (finding: Finding): Repair[] => {
     // Where the proofs themselves are too large, what a repair brings about is not decided either.

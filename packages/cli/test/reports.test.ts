@@ -66,6 +66,15 @@ describe('reports', () => {
     expect((await checked({ format: 'sarif' })).output).toContain('IN2/legs/Gone was not found');
   });
 
+  it('JSON offers the repairs that were tried, and none for what is accepted', async () => {
+    const { output } = await checked({ format: 'json' });
+    const { findings } = JSON.parse(output) as { findings: { code: string; repairs: { title: string }[] }[] };
+    const of = (code: string) => findings.find((f) => f.code === code)!.repairs.map((r) => r.title);
+    expect(of('OUT1')).toEqual(['Add a crossing from B to A after 0.5 s']);
+    expect(of('RK4')).toEqual(['Let brow reach 0.45 m, 10 cm beyond the body']);
+    expect(of('TD1')).toEqual([]);
+  });
+
   it('each level of --fail-on fails on no less than the one before', async () => {
     const codes: number[] = [];
     for (const failOn of FAIL_ON) codes.push((await checked({ failOn })).exitCode);

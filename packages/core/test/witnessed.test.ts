@@ -106,6 +106,14 @@ const HELD_BACK = movesetText({
     states: { Fast: { motion: { hold: { vx: 0 m/s } } } }`,
 });
 
+/** A state of everywhere that is entered again while a button is held. */
+const AGAIN = movesetText({
+  states: '      Walk: {}\n      Hop: {}',
+  crossings: `      - { from: "*", to: Hop, when: held(hop), reenter: true }
+      - { from: Hop, to: Walk, when: released(hop) }`,
+  initial: 'Walk',
+});
+
 const pressedAt = (ticks: Record<number, string>) => (tick: number) => {
   const control = ticks[tick];
   return control === undefined ? {} : { [control]: 1 };
@@ -180,6 +188,13 @@ describe('what a run shows, and its sound twin does not', () => {
       was: 'vx = 0 m/s',
       sound: 'vx = 0 m/s, rank: 1',
       input: pressedAt({ 60: 'hop' }),
+    },
+    {
+      fault: 'AG4/legs/Hop+Hop',
+      text: AGAIN,
+      was: 'held(hop), reenter',
+      sound: 'pressed(hop), reenter',
+      input: (tick: number) => ({ hop: tick > 60 ? 1 : 0 }),
     },
     {
       fault: 'AG2/vx/Burst enter/Fast hold',

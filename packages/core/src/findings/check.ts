@@ -12,8 +12,8 @@ import { withinBudget } from '../solver/index.js';
 import { reentries } from './proved/reentry.js';
 import { joinWaiting } from './proved/waiting.js';
 import { structure } from './proved/structure.js';
-import { HELP } from './catalogue/help.js';
-import { createUndecided, type Undecided } from './catalogue/undecided.js';
+import { SHOWN_BY_RUNS } from './catalogue/help.js';
+import type { Undecided } from './catalogue/undecided.js';
 import { tidyFindings } from './proved/tidy/index.js';
 
 /** A tape with the course it runs on. */
@@ -26,26 +26,18 @@ export interface TapeOnCourse {
 export type Proved = SkeletonReport;
 
 /** All that is proved, or suspected, from the moveset alone, within a budget of work. */
-export function proveAll(machine: Machine, limits?: SkeletonLimits): Proved {
-  const { result, undecided } = withinBudget(() => provedWithin(machine, limits));
-  // What was given up beside the crossings themselves: which of them tie or conflict, and what is untidy.
-  const isTold = undecided === 0 || result.undecided.some((u) => u.why === 'guards');
-  return isTold ? result : { ...result, undecided: [...result.undecided, ...lanesOf(machine)] };
-}
-
-const lanesOf = (machine: Machine): Undecided[] =>
-  machine.lanes.map((lane) => {
-    const states = lane.states.map((s) => present(machine.states[s])).filter((s) => s.members.length === 0);
-    return createUndecided('guards', { lane: lane.name, states: states.map((s) => s.name), things: [] });
-  });
+export const proveAll = (machine: Machine, limits?: SkeletonLimits): Proved =>
+  withinBudget(() => provedWithin(machine, limits)).result;
 
 function provedWithin(machine: Machine, limits?: SkeletonLimits): Proved {
   const known = structure(machine);
   const skeleton = skeletonFindings(machine, known.findings, limits);
+  const isTold = ({ lane, why }: Undecided): boolean =>
+    known.undecided.some((u) => u.lane === lane && u.why === why);
   const faults = joinWaiting(machine, [...known.findings, ...skeleton.findings]);
   return {
     traps: skeleton.traps,
-    undecided: [...known.undecided, ...skeleton.undecided],
+    undecided: [...known.undecided, ...skeleton.undecided.filter((u) => !isTold(u))],
     findings: [
       ...faults,
       ...reentries(machine, faults),
@@ -161,10 +153,4 @@ export const staleAccepts = (machine: Machine, findings: readonly Finding[], isS
   machine.accepted
     .map((a) => a.fingerprint)
     .filter((print) => !findings.some((f) => f.fingerprint === print))
-    .filter((print) => isScouted || !NEEDS_RUN.has(print.slice(0, print.indexOf('/'))));
-
-const NEEDS_RUN = new Set(
-  Object.entries(HELP).flatMap(([code, { how, needs }]) =>
-    needs !== undefined || how.includes('Witnessed') ? [code] : [],
-  ),
-);
+    .filter((print) => isScouted || !SHOWN_BY_RUNS.has(print.slice(0, print.indexOf('/'))));

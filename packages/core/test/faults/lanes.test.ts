@@ -117,4 +117,26 @@ describe('lanes and their events', () => {
     expect(all(beside('      A: {}\n      B: { final: true }'))).toEqual([]);
     expect(faultsOf(beside('      A: {}\n      B: { final: true }'))).toEqual([]);
   });
+
+  it('what waits for another lane without being waited for stays a finding of its own', () => {
+    const text = movesetText({
+      states: '      A: {}\n      B: {}\n      C: {}',
+      crossings: `      - { from: A, to: B, when: in(Open) }
+      - { from: B, to: A, when: pressed(hop) }
+      - { from: A, to: C, when: pressed(hop) }
+      - { from: C, to: A, when: pressed(hop) }`,
+      initial: 'A',
+      lanes: `  - name: gate
+    initial: Shut
+    states: { Shut: {}, Open: {}, Ajar: {} }
+    crossings:
+      - { from: Shut, to: Open, when: key }
+      - { from: Open, to: Shut, when: pressed(dash), do: ["key := true"] }
+      - { from: Shut, to: Ajar, when: pressed(dash) }
+      - { from: Ajar, to: Shut, when: pressed(dash) }`,
+      extra: 'variables: { key: { flag: false } }',
+    });
+    expect(faultsOf(text).map((f) => `${f.code} ${f.state}`)).toEqual(['IN2 B', 'IN2 Open']);
+    expect(faultsOf(text)[0]!.sentence).not.toContain('wait for each other');
+  });
 });

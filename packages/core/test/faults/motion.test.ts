@@ -33,7 +33,7 @@ describe('motion that is lost', () => {
     const told = (text: string): string[] =>
       findAll(machineOf(text), []).flatMap((f) => (f.code === 'RK3' ? [f.sentence] : []));
     const sentence =
-      'What A → B do sets vy to may be undone one tick later: Brace hold of the lane arms yields only in the tick of the launch.';
+      'The vy that A → B do sets may be undone one tick later: the lane arms yields it only in the tick of the launch, and then Brace hold holds it.';
     expect(told(LAUNCH)).toEqual([sentence]);
     expect(shown(LAUNCH, 20, hop)).toContain(`RK3 ${sentence.replace('may be', 'is')}`);
     const sound = edited(LAUNCH, { 'hold: { vy: 0 m/s }': 'hold: { vx: 0 m/s }' });

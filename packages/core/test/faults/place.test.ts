@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { proveAll, proveOn } from '@glenmark/core/findings';
+import { proveAll, proveOn, scoutAll } from '@glenmark/core/findings';
 import { readCourse } from '@glenmark/core/world';
 import { machineOf, movesetText } from '../helpers.js';
 
@@ -55,5 +55,32 @@ describe('what a course rules out', () => {
       'IN2 proved B can never be entered: its only way in, from A, stays shut, because nothing on Quay unlocks dive.',
     ]);
     expect(told(text, course(zone('mist', ', unlocks: dive')))).toEqual([]);
+  });
+
+  it('is told in place of a search that did not get there', async () => {
+    const machine = machineOf(asking('inside(draught) and pressed(dash)'));
+    const on = course('');
+    const { findings } = await scoutAll(machine, [on], proveAll(machine), { seed: 1, situations: 300 });
+    const about = findings.filter((f) => f.state === 'B').map((f) => `${f.code} ${f.certainty}`);
+    expect(about).toEqual(['IN2 proved']);
+  });
+
+  it('leaves the nearest approach to be explained by the facts of the state itself', async () => {
+    const machine = machineOf(
+      movesetText({
+        states: '      A: {}\n      B: {}\n      C: {}',
+        crossings: `      - { from: A, to: B, when: grounded and pressed(hop), do: ["vy := 8 m/s"] }
+      - { from: B, to: C, when: airborne and elapsed >= 60 s }
+      - { from: B, to: A, when: grounded for 0.1 s }
+      - { from: C, to: A, when: grounded }`,
+        initial: 'A',
+      }),
+    );
+    const { findings } = await scoutAll(machine, [course('')], proveAll(machine), {
+      seed: 1,
+      situations: 600,
+    });
+    const [missed] = findings.filter((f) => f.code === 'IN4' && f.state === 'C');
+    expect(missed!.reason.join('\n')).toContain('missing was `elapsed >= 60 s`.');
   });
 });

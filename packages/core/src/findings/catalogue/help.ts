@@ -112,3 +112,25 @@ export const HELP: Record<Code, Help> = {
   TD7: { hurts: 'The first touch of its slider makes the dial jump.', how: TABLES },
   TD8: { hurts: 'Whoever tunes the field wonders why nothing changes.', how: TABLES },
 };
+
+/** Codes of what only a run can show, or show for certain: that they were not found says nothing where none was played. */
+export const SHOWN_BY_RUNS: ReadonlySet<string> = new Set<Code>([
+  'IN4',
+  'OUT3',
+  'OUT4',
+  'OUT6',
+  'AG1',
+  'AG2',
+  'AG4',
+  'AG5',
+  'AG6',
+  'RK1',
+  'RK2',
+  'RK3',
+  'RK5',
+  'RK6',
+  'RK7',
+  'RK8',
+  'RK9',
+  'RK10',
+]);

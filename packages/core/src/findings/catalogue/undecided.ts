@@ -21,9 +21,9 @@ const named = (names: readonly string[]): string =>
 
 const SENTENCES: Record<Undecided['why'], (about: Omit<Undecided, 'sentence' | 'why'>) => string> = {
   apart: ({ lane, states, things }) =>
-    `In the lane ${lane}, ${named(things)} could not be followed together with the rest: what depends on several of them was not decided (${named(states)}).`,
-  situations: ({ lane, states }) =>
-    `The lane ${lane} has too many situations: what its discrete parts force was not decided (${named(states)}).`,
+    `In the lane ${lane}, ${named(things)} could not be followed together with the rest, so what depends on several of them was not decided. This concerns the ways out of ${named(states)}.`,
+  situations: ({ lane }) =>
+    `The lane ${lane} has too many situations: nothing was concluded from its flags, counts, timers and states.`,
   guards: ({ lane, states }) =>
     `In the lane ${lane}, questions about the guards out of ${named(states)} were too large and were not decided.`,
 };

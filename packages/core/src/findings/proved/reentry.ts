@@ -2,8 +2,9 @@ import { present } from '../../present.js';
 import { type Crossing, exitsOf, type Machine } from '../../machine/index.js';
 import { type Expression, type FactName, factsIn, visit } from '../../notation/index.js';
 import { canHold, formulaOf, truthOf } from '../../solver/index.js';
+import type { Code } from '../catalogue/catalogue.js';
 import { createFinding, type Finding } from '../sentences/finding.js';
-import { fromOf, placeOf, targetsOf } from './guard.js';
+import { placeOf, targetsOf } from './guard.js';
 
 /** What only changes when a hand does. */
 const OF_HANDS: ReadonlySet<FactName> = new Set(['held', 'axis', 'aim', 'aimx', 'aimy']);
@@ -28,6 +29,9 @@ const PASSING: ReadonlySet<FactName> = new Set([
   'facing',
 ]);
 
+/** What says more of a state: that it is never entered, or never left. */
+const GRAVER: ReadonlySet<Code> = new Set(['IN1', 'IN2', 'IN3', 'OUT2']);
+
 /**
  * AG4: a crossing that leads back to where the lane is, and stays open there: the state is entered again every tick.
  * Proved where it asks for nothing but held controls and comes first; suspected where it asks for what the course gives.
@@ -36,12 +40,10 @@ export function reentries(machine: Machine, known: readonly Finding[]): Finding[
   return machine.states.flatMap((state): Finding[] => {
     if (state.members.length > 0 || state.passing) return [];
     const lane = present(machine.lanes[state.lane]).name;
-    const isReported = known.some(
-      (f) => f.lane === lane && f.state === state.name && f.certainty === 'proved',
-    );
+    const isReported = known.some((f) => f.lane === lane && f.state === state.name && GRAVER.has(f.code));
     if (isReported) return [];
     const exits = exitsOf(machine, state.index);
-    return exits.slice(0, 8).flatMap(({ crossing }, i): Finding[] => {
+    return exits.flatMap(({ crossing }, i): Finding[] => {
       const [target, ...others] = targetsOf(machine, crossing);
       if (target !== state.index || others.length > 0 || !lasts(crossing.when)) return [];
       const formulas = [truthOf('in', state.name), ...guardOf(crossing)];
@@ -54,7 +56,7 @@ export function reentries(machine: Machine, known: readonly Finding[]): Finding[
           certainty: isSure ? 'proved' : 'suspected',
           lane,
           state: state.name,
-          crossing: { ...placeOf(machine, crossing), from: fromOf(machine, crossing) },
+          crossing: placeOf(machine, crossing),
           path: crossing.path,
           witness: null,
           evidence: {

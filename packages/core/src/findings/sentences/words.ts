@@ -3,6 +3,7 @@ import type {
   ClockRange,
   ClosedWay,
   ConstantRef,
+  CrossingPlace,
   Hindrance,
   TakenValues,
   ThingValue,
@@ -10,7 +11,21 @@ import type {
   Writers,
 } from '../catalogue/evidence.js';
 
+/** What people read of a fault: a sentence, and the lines of its reason. */
+export interface Words {
+  sentence: string;
+  reason: string[];
+}
+
 /** Parts of sentences that several findings share. */
+
+export const NO_RUN = 'No run has come there yet.';
+
+/** A crossing at the beginning of a sentence. */
+export function crossingWords(crossing: CrossingPlace | null): string {
+  const { from, to } = present(crossing);
+  return `The crossing from ${from} to ${to}`;
+}
 
 export const listed = (names: readonly string[], word: 'and' | 'or' = 'and'): string =>
   names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} ${word} ${names[names.length - 1]}`;

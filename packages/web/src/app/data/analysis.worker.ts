@@ -171,7 +171,7 @@ const analysis = {
     places: readonly string[],
     finding: Finding,
   ): Repair[] {
-    const { machine } = readMoveset(moveset);
+    const { machine } = movesets(moveset);
     if (machine === undefined) return [];
     const known = places.flatMap((text) => courses(text).course ?? []);
     return triedRepairs(finding, { text: moveset, machine, tapes: loadedTapes(tapes), courses: known });

@@ -9,6 +9,7 @@ import { Library } from '../data/library';
 import { Scoutings } from '../data/scoutings';
 import { Workspace } from '../data/workspace';
 import { Findings } from './findings';
+import { TriedRepairs } from './tried-repairs';
 
 const TEXT = `glenmark: 1
 kind: moveset
@@ -62,7 +63,7 @@ function open() {
     ],
   });
   TestBed.overrideComponent(Findings, {
-    set: { imports: [RouterLink], schemas: [CUSTOM_ELEMENTS_SCHEMA, NO_ERRORS_SCHEMA] },
+    set: { imports: [RouterLink, TriedRepairs], schemas: [CUSTOM_ELEMENTS_SCHEMA, NO_ERRORS_SCHEMA] },
   });
   const fixture = TestBed.createComponent(Findings);
   fixture.componentRef.setInput('open', findings[0]!.fingerprint);

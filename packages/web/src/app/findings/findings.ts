@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import {
   CATALOGUE,
@@ -10,11 +9,10 @@ import {
   QUESTIONS,
   questionOf,
   type Question,
-  type Repair,
   toSarif,
 } from '@glenmark/core/findings';
 import { parseSource, slugOf } from '@glenmark/core/model';
-import { catchError, map, of, startWith, switchMap, tap } from 'rxjs';
+import { map, switchMap, tap } from 'rxjs';
 import { Workspace } from '../data/workspace';
 import { Api, type ApiError } from '../data/api';
 import { Library } from '../data/library';
@@ -24,11 +22,11 @@ import { MarkedText } from '../ui/marked-text';
 import { saveFile } from '../ui/save-file';
 import { isOfEdits } from './apart';
 import { RevisionBaseline } from './revision-baseline';
-import { type Hunk, previewOf } from './preview';
 import { ReasonDrawing } from './reason-drawing';
 import { ScoutingPanel } from './scouting-panel';
 import { WitnessView } from './witness-view';
 import { SideWidth } from '../ui/side-width';
+import { TriedRepairs } from './tried-repairs';
 
 const NOTHING: Record<Question, string> = {
   in: $localize`Every state has a way in that may open.`,
@@ -56,6 +54,7 @@ const WHY: Record<Finding['certainty'], string> = {
     ScoutingPanel,
     WitnessView,
     SideWidth,
+    TriedRepairs,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './findings.html',
@@ -96,24 +95,6 @@ export class Findings {
   private readonly opened = computed(() =>
     this.workspace.findings().find((f) => f.fingerprint === this.open()),
   );
-  /** The repairs of the opened finding that were tried; undefined while they are. */
-  protected readonly repairs = toSignal(
-    toObservable(computed(() => ({ finding: this.opened(), text: this.workspace.text() }))).pipe(
-      switchMap(({ finding }) =>
-        finding === undefined
-          ? of([])
-          : this.workspace.triedRepairs(finding).pipe(
-              catchError(() => of([])),
-              startWith(undefined),
-            ),
-      ),
-    ),
-  );
-  /** What each repair of the opened finding would do to the text, by its title. */
-  protected readonly previews = computed((): Record<string, Hunk[]> => {
-    const text = this.workspace.text();
-    return Object.fromEntries((this.repairs() ?? []).map((r) => [r.title, previewOf(text, r.changes)]));
-  });
   /** The reason of the opened finding as a drawing, where there is one. */
   protected readonly drawing = computed((): Drawing | undefined => {
     const machine = this.workspace.machine();
@@ -203,11 +184,6 @@ export class Findings {
         ? { path: ['accept'], value: [value] }
         : { path: ['accept', list.length], value, insert: true },
     ]);
-    this.refused.set(first?.message);
-  }
-
-  protected repair({ title, changes }: Repair): void {
-    const [first] = this.workspace.apply($localize`repair\: ${title}`, changes);
     this.refused.set(first?.message);
   }
 

@@ -1,36 +1,28 @@
 import { present } from '../../../present.js';
-import { exitsOf, type Machine } from '../../../machine/index.js';
+import type { Machine } from '../../../machine/index.js';
 import { factsIn } from '../../../notation/index.js';
+import { withinBudget } from '../../../solver/index.js';
 import type { Finding } from '../../sentences/finding.js';
 import { createUndecided, type Undecided } from '../../catalogue/undecided.js';
 import type { Trap } from './basis.js';
 import { deadCrossings } from './dead-crossings.js';
 import { leafDigit, leavesOfLane } from './explore/exits.js';
-import { explore, type Reach, situationsByLeaf, type Skeleton } from './explore/explore.js';
+import { situationsByLeaf, type Skeleton } from './explore/explore.js';
+import {
+  DEFAULT_LIMITS,
+  followedApart,
+  largestOf,
+  readersOf,
+  type SkeletonLimits,
+} from './lane-skeletons.js';
 import { lockOuts } from './lock-outs.js';
 import { passingRings } from './rings.js';
-import { digitRead, type Freed, sliceOf } from './space.js';
 import { usedUp } from './used-up.js';
 import { suspectedTies } from './ties.js';
 import { trappedStates } from './trapped-states.js';
 import { unreachableStates } from './unreachable-states.js';
 import { unusedControls } from './unused-controls.js';
 import { suspectedWriteConflicts } from './write-conflicts.js';
-
-/** How large a lane's skeleton may be: the product of its digits' sizes, and what is explored. */
-export interface SkeletonLimits extends Reach {
-  product: number;
-}
-
-export const DEFAULT_LIMITS: SkeletonLimits = { product: 40_000, situations: 40_000, steps: 300_000 };
-
-/** A skeleton that is too large is tried again with so much less, until it is this small. */
-const SMALLER = 8;
-const SMALLEST = 500;
-
-/** What was left free is followed apart, in so many smaller skeletons at most. */
-const MOST_APART = 8;
-const APART = 4000;
 
 export interface SkeletonReport {
   findings: Finding[];
@@ -56,81 +48,32 @@ export function skeletonFindings(
     for (const f of more) if (!findings.some((g) => g.fingerprint === f.fingerprint)) findings.push(f);
   };
   for (const lane of machine.lanes) {
-    const skeleton = largestOf(machine, lane.index, limits);
-    if (skeleton === undefined) {
-      const states = leavesOfLane(machine, lane.index).map((s) => present(machine.states[s]).name);
-      undecided.push(createUndecided('situations', { lane: lane.name, states, things: [] }));
-      continue;
-    }
-    // What is read only by what the lane reads in turn is left free as sensing is.
-    const freed = skeleton.slice.freed.filter((f) => readersOf(machine, lane.index, [f]).length > 0);
-    if (freed.length > 0)
-      undecided.push(
-        createUndecided('apart', {
-          lane: lane.name,
-          states: readersOf(machine, lane.index, freed),
-          things: freed.map((f) => f.name),
-        }),
-      );
-    add(laneFindings(machine, skeleton, [...known, ...findings], traps));
-    for (const apart of followedApart(machine, lane.index, freed, limits))
-      add(certainFindings(machine, apart, [...known, ...findings]));
+    const states = leavesOfLane(machine, lane.index).map((s) => present(machine.states[s]).name);
+    const { undecided: questions } = withinBudget(() => {
+      const skeleton = largestOf(machine, lane.index, limits);
+      if (skeleton === undefined) {
+        undecided.push(createUndecided('situations', { lane: lane.name, states, things: [] }));
+        return;
+      }
+      // What is read only by what the lane reads in turn is left free as sensing is.
+      const freed = skeleton.slice.freed.filter((f) => readersOf(machine, lane.index, [f]).length > 0);
+      const things = freed.map((f) => f.name);
+      if (freed.length > 0)
+        undecided.push(
+          createUndecided('apart', {
+            lane: lane.name,
+            states: readersOf(machine, lane.index, freed),
+            things,
+          }),
+        );
+      add(laneFindings(machine, skeleton, [...known, ...findings], traps));
+      for (const apart of followedApart(machine, lane.index, freed, limits))
+        add(certainFindings(machine, apart, [...known, ...findings]));
+    });
+    if (questions > 0) undecided.push(createUndecided('guards', { lane: lane.name, states, things: [] }));
   }
   return { findings, traps, undecided };
 }
-
-/** The largest skeleton of a lane that is not too much work. */
-function largestOf(machine: Machine, lane: number, limits: SkeletonLimits): Skeleton | undefined {
-  for (let product = limits.product; ; product = Math.floor(product / SMALLER)) {
-    const skeleton = explore(machine, sliceOf(machine, lane, product), limits);
-    if (!skeleton.isPartial) return skeleton;
-    if (product < SMALLEST) return undefined;
-  }
-}
-
-/** Smaller skeletons of a lane that follow what a larger one left free. */
-function* followedApart(
-  machine: Machine,
-  lane: number,
-  freed: readonly Freed[],
-  limits: SkeletonLimits,
-): Generator<Skeleton> {
-  let open = freed;
-  for (let n = 0; n < MOST_APART && open.length > 0; n++) {
-    let skeleton: Skeleton | undefined;
-    for (
-      let product = Math.min(APART, limits.product);
-      product >= SMALLEST;
-      product = Math.floor(product / SMALLER)
-    ) {
-      skeleton = explore(machine, sliceOf(machine, lane, product, open), limits);
-      if (!skeleton.isPartial) break;
-    }
-    const followed = skeleton?.slice.digits ?? [];
-    const isFollowed = ({ kind, index }: Freed): boolean =>
-      followed.some((d) => d.kind === kind && d.index === index);
-    if (skeleton === undefined || skeleton.isPartial || !open.some(isFollowed)) {
-      // The first of them alone is too much: the others may not be.
-      open = open.slice(1);
-      continue;
-    }
-    yield skeleton;
-    open = open.filter((f) => !isFollowed(f));
-  }
-}
-
-/** The states of a lane whose ways out read some things. */
-const readersOf = (machine: Machine, lane: number, things: readonly Freed[]): string[] =>
-  leavesOfLane(machine, lane)
-    .filter((leaf) =>
-      exitsOf(machine, leaf).some(({ crossing: { when } }) =>
-        (when === undefined ? [] : factsIn(when)).some((ref) => {
-          const read = digitRead(machine, ref);
-          return things.some((t) => t.kind === read?.kind && t.index === read.index);
-        }),
-      ),
-    )
-    .map((leaf) => present(machine.states[leaf]).name);
 
 /** What is certain of a lane: as far as it follows from less than all that the lane reads. */
 function certainFindings(machine: Machine, skeleton: Skeleton, known: readonly Finding[]): Finding[] {

@@ -13,5 +13,6 @@ export type { Clock } from './clocks/clocks.js';
 export * from './clocks/timing.js';
 export * from './explore/reach.js';
 export * from './explore/project.js';
+export * from './lane-skeletons.js';
 export * from './answers.js';
 export type { Trap } from './basis.js';

@@ -6,7 +6,7 @@ import type { ClockRange, Hindrance, TakenValues, ThingValue } from '../../catal
 import { conjuncts } from '../guard.js';
 import { canHold, type Formula, formulaOf, keysIn, truthOf } from '../../../solver/index.js';
 import { givenAt } from './explore/asker.js';
-import { areTimed } from './clocks/clocks.js';
+import { readTime } from './clocks/clocks.js';
 import type { Timing } from './clocks/timing.js';
 import { type Exit, digitsIn } from './explore/exits.js';
 import type { Skeleton } from './explore/explore.js';
@@ -92,7 +92,7 @@ function clocksIn(
   { formulas, among }: { formulas: readonly Formula[]; among: readonly number[][] },
 ): ClockRange[] {
   const read = [...keysIn(formulas)];
-  if (timing === undefined || !areTimed(machine, read)) return [];
+  if (timing === undefined || !readTime(machine, read)) return [];
   const keys = new Set([factId('elapsed', present(machine.states[leaf]).name), ...read]);
   const found = new Map<string, ClockRange>();
   for (const key of keys) {

@@ -23,11 +23,12 @@ export function usedUp(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet
     if (lasting.length === 0) continue;
     const reading = [...skeleton.exits.values()].flat().filter((exit) => exit.digits.includes(p));
     const start = present(present(situations[0])[p]);
-    const lost = reading.flatMap((exit) => {
-      if (sealed.has(present(machine.states[exit.leaf]).name)) return [];
-      const same = reading.filter((e) => e.crossing === exit.crossing);
-      const end = lostWith(skeleton, same, p, lasting);
-      return end === undefined ? [] : [{ exit, end, uses: usesOf(exit, p, { start, end }) }];
+    const lost = [...new Set(reading.map((exit) => exit.crossing))].flatMap((crossing) => {
+      const exits = reading.filter((exit) => exit.crossing === crossing);
+      const exit = exits.find(({ leaf }) => !sealed.has(present(machine.states[leaf]).name));
+      const end = exit === undefined ? undefined : lostWith(skeleton, exits, p, lasting);
+      if (exit === undefined || end === undefined) return [];
+      return [{ exit, end, uses: usesOf(exit, p, { start, end }) }];
     });
     // The crossing that uses it up says most.
     const first = lost.find(({ uses }) => uses !== null) ?? lost[0];

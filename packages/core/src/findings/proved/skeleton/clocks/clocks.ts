@@ -77,7 +77,7 @@ const OF_TIME: ReadonlySet<FactName> = new Set([
 ]);
 
 /** Whether what keys stand for has to do with time. */
-export const areTimed = (machine: Machine, keys: Iterable<string>): boolean =>
+export const readTime = (machine: Machine, keys: Iterable<string>): boolean =>
   [...keys].some((key) => {
     const fact = refOf(machine.facts, key)?.fact;
     return fact !== undefined && OF_TIME.has(fact);

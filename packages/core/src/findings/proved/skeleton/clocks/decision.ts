@@ -1,15 +1,14 @@
-import { readingsAt } from './clocks.js';
 import { present } from '../../../../present.js';
 import { chainOf, type Crossing, type Machine, MAX_PASSING } from '../../../../machine/index.js';
 import { canHold, type Formula, formulaOf } from '../../../../solver/index.js';
 import { targetsOf } from '../../guard.js';
 import { createAsker, createPairs } from '../explore/asker.js';
-import type { Exit } from '../explore/exits.js';
+import { eachOf, type Exit } from '../explore/exits.js';
 import { type Digit, fixed, type Slice } from '../space.js';
 import { createCombiner } from '../explore/steps.js';
-import type { Clock } from './clocks.js';
+import { type Clock, readingsAt } from './clocks.js';
 import { copyOf, include, restrict } from './difference-bounds.js';
-import { type ClockOp, eachOf, opsOfCrossing, opsOfEffects, type Timed } from './effects.js';
+import { type ClockOp, opsOfCrossing, opsOfEffects, type Timed } from './effects.js';
 import { type Limit, limitsIn } from './limits.js';
 
 /** One exit or none for each lane, and what that says of the clocks. */

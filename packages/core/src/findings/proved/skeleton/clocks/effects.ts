@@ -1,5 +1,5 @@
 import { present } from '../../../../present.js';
-import { chainOf, type Crossing, type Effect, type Machine, wayBetween } from '../../../../machine/index.js';
+import { type Crossing, type Effect, type Machine, wayBetween } from '../../../../machine/index.js';
 import { DONE, type Digit, IDLE, RUNNING, type Slice, writes } from '../space.js';
 import { type Bounds, forget, setClock, shiftClock, rangeOf, restrict } from './difference-bounds.js';
 import type { Clock } from './clocks.js';
@@ -142,9 +142,3 @@ export function spenderOf(machine: Machine, cooldown: number): number {
   );
   return lane === undefined || others.length > 0 ? -1 : lane.index;
 }
-
-/** What a leaf does every tick. */
-export const eachOf = (machine: Machine, leaf: number): Effect[] =>
-  chainOf(machine, leaf)
-    .reverse()
-    .flatMap((s) => present(machine.states[s]).each);

@@ -1,12 +1,12 @@
-import { type Choice, createDecision } from './decision.js';
-import { createTick } from './tick.js';
 import { present } from '../../../../present.js';
 import { chainOf, leafFrom, type Machine } from '../../../../machine/index.js';
 import type { Exit } from '../explore/exits.js';
 import { type Digit, initialValue, type Slice } from '../space.js';
 import type { Clock } from './clocks.js';
 import { allZero, type Bounds, copyOf, forget, include, widen } from './difference-bounds.js';
+import { type Choice, createDecision } from './decision.js';
 import { opsOfEffects, type Timed } from './effects.js';
+import { createTick } from './tick.js';
 
 /** Discrete values with what clocks may show: after a tick, and when the lanes decide in the next one. */
 export interface Node {
@@ -37,8 +37,7 @@ export function follow(
   exits: ReadonlyMap<number, Exit[]>,
   constants: ReadonlySet<number>,
 ): Map<number, Node> | undefined {
-  const { digits, lanes } = slice;
-  const codeOf = coder(digits);
+  const codeOf = coder(slice.digits);
   const thresholds = thresholdsOf(machine, clocks, constants);
   const nodes = new Map<number, Node>();
   const queue: Node[] = [];
@@ -103,7 +102,7 @@ export function follow(
       }))
         add(nodeAt(values), 'after', bounds);
   }
-  return lanes.length === 0 ? undefined : nodes;
+  return nodes;
 }
 
 const coder = (digits: readonly Digit[]): ((values: readonly number[]) => number) => {

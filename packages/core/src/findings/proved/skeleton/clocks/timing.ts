@@ -3,7 +3,7 @@ import type { Machine } from '../../../../machine/index.js';
 import { type Formula, keysIn } from '../../../../solver/index.js';
 import { type Exit, exitsIn, leavesOfLane } from '../explore/exits.js';
 import type { Digit, Slice } from '../space.js';
-import { areTelling, areTimed, type Clock, clocksOf, isTimed, type Reading, readingsAt } from './clocks.js';
+import { areTelling, readTime, type Clock, clocksOf, isTimed, type Reading, readingsAt } from './clocks.js';
 import { holdsTicks, rangeOf } from './difference-bounds.js';
 import { follow, type Node } from './follow.js';
 import { formulasOf } from './limits.js';
@@ -42,7 +42,7 @@ export function timingOf(machine: Machine, slice: Slice): Timing | undefined {
   for (const lane of slice.lanes)
     for (const leaf of leavesOfLane(machine, lane)) exits.set(leaf, exitsIn(machine, timed, leaf));
   const own = leavesOfLane(machine, slice.lane).flatMap((leaf) => present(exits.get(leaf)));
-  if (!areTimed(machine, keysIn(own.flatMap((exit) => exit.asks)))) return undefined;
+  if (!readTime(machine, keysIn(own.flatMap((exit) => exit.asks)))) return undefined;
   const compared = comparisons([...exits.values()].flat());
   const clocks = clocksOf(machine, timed, compared.keys);
   if (!areTelling(machine, clocks, compared.keys)) return undefined;

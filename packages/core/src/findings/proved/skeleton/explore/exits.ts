@@ -1,4 +1,6 @@
+import { present } from '../../../../present.js';
 import {
+  chainOf,
   type Crossing,
   type Effect,
   effectsBetween,
@@ -85,3 +87,9 @@ export function digitsIn(machine: Machine, digits: readonly Digit[], formulas: r
 /** The digit that a lane's state is. */
 export const leafDigit = ({ digits }: Pick<Slice, 'digits'>, lane: number): number =>
   digits.findIndex((p) => p.kind === 'leaf' && p.index === lane);
+
+/** What a leaf does every tick. */
+export const eachOf = (machine: Machine, leaf: number): Effect[] =>
+  chainOf(machine, leaf)
+    .reverse()
+    .flatMap((s) => present(machine.states[s]).each);

@@ -1,10 +1,9 @@
 import { present } from '../../../../present.js';
 import { chainOf, type Effect, leafFrom, type Machine } from '../../../../machine/index.js';
 import { createAsker, createPairs } from './asker.js';
-import { eachOf } from '../clocks/effects.js';
 import { type Timing, timingOf } from '../clocks/timing.js';
 import { environmentOf } from './environment.js';
-import { type Conditions, type Exit, exitsIn, leafDigit, leavesOfLane } from './exits.js';
+import { type Conditions, eachOf, type Exit, exitsIn, leafDigit, leavesOfLane } from './exits.js';
 import { initialValue, type Slice } from '../space.js';
 import { createCombiner, createStepper } from './steps.js';
 import { applied, opsOf } from '../writes.js';
@@ -30,7 +29,7 @@ export interface Skeleton {
 }
 
 /** How much a skeleton may hold: situations, and steps that are followed between them. */
-export interface Reach {
+export interface ExploreLimits {
   situations: number;
   steps: number;
 }
@@ -39,7 +38,7 @@ export interface Reach {
 export function explore(
   machine: Machine,
   slice: Slice,
-  most: Reach,
+  most: ExploreLimits,
   timing: Timing | undefined = timingOf(machine, slice),
 ): Skeleton {
   const { digits, lanes } = slice;
