@@ -110,7 +110,12 @@ export async function check(
   );
   const isFailure = (f: Finding): boolean => counts(f, options.failOn);
   const scouts = report !== undefined;
-  const played = { run: tapes.length > 0 || scouts, rates: options.rates.length > 0, scouting: scouts };
+  const played = {
+    run: tapes.length > 0 || scouts,
+    rates: options.rates.length > 0,
+    scouting: scouts,
+    course: courses.length > 0 && options.grid === undefined,
+  };
   const { undecided } = proved;
   const trial = { text, machine, tapes, courses: places };
   let trials = 0;

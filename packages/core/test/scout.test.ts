@@ -324,6 +324,7 @@ describe('what runs show', () => {
       'IN4',
       'OUT6',
       'RK10',
+      'RK11',
       'RK5',
       'RK7',
       'RK9',

@@ -187,6 +187,12 @@ export const CATALOGUE = {
     what: 'Pushing against a wall in the air stops the fall, in a state that says nothing of it.',
     repair: 'Let the drive not push into a touched wall, or give the state a rule for the wall.',
   },
+  RK11: {
+    question: 'risky',
+    name: 'walled in',
+    what: 'From a spawn of a course the body comes to no other spawn and no zone, nor out of what is solid around it.',
+    repair: 'Widen the way, or move the spawn.',
+  },
   TD1: {
     question: 'tidy',
     name: 'never read',

@@ -12,6 +12,9 @@ const text = z.string();
 /** A crossing as findings name it; `index` counts the lane's crossings from 0. */
 export const crossingPlaceSchema = z.strictObject({ from: text, to: name, index: count });
 
+/** How far the body rises above what it last stood on (m), at up to a speed sideways (m/s). */
+const riseSchema = z.strictObject({ height: z.number(), sideways: z.number() });
+
 /**
  * A fact that no run can change: nothing binds a control, starts a timer or lets it
  * run, sets or clears a flag, gives back a count.
@@ -28,9 +31,13 @@ const constantSchema = z.strictObject({
     'noSolid',
     'noAnchor',
     'neverUnlocked',
+    'walledOff',
+    'tooHigh',
+    'noRoom',
   ]),
   name,
   courses: z.array(name).optional().describe('the courses on which it is so, when it is not so on all'),
+  rise: riseSchema.optional(),
 });
 
 const thing = {
@@ -236,6 +243,7 @@ export const EVIDENCE = {
   RK8: z.strictObject({ from: name, to: name, was: z.number(), is: z.number() }),
   RK9: z.strictObject({ from: name, to: name }),
   RK10: z.strictObject({ ticks: count }),
+  RK11: z.strictObject({ spawn: name, course: text }),
   TD1: declared,
   TD2: declared,
   TD3: declared,

@@ -5,7 +5,7 @@ export interface Help {
   hurts: string;
   how: string;
   /** What nothing can be said of it without: a run of a tape or of scouting, runs at other rates, or scouting. */
-  needs?: 'run' | 'rates' | 'scouting';
+  needs?: 'run' | 'rates' | 'scouting' | 'course';
 }
 
 const STRUCTURE = 'Proved from the crossings alone, through groups and from everywhere.';
@@ -100,6 +100,11 @@ export const HELP: Record<Code, Help> = {
     needs: 'run',
   },
   RK10: { hurts: 'The player hangs on any wall by holding a direction.', how: RUNS, needs: 'run' },
+  RK11: {
+    hurts: 'Whoever begins there can do nothing of what the course is for.',
+    how: 'Proved for a course from the free space of the body in every stance.',
+    needs: 'course',
+  },
   TD1: { hurts: 'Whoever reads the moveset next looks for what it does.', how: TABLES },
   TD2: {
     hurts: 'A guard that asks for it has the same answer for ever, and does not look like it.',

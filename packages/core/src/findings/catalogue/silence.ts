@@ -1,7 +1,7 @@
 import type { Code } from './catalogue.js';
 
 const SENSES =
-  'Nothing about the course is known to it: what a guard senses may be anything that the laws between facts allow, so what only the shape of a course rules out is not proved.';
+  'What a guard senses may be anything that the laws between facts allow. Courses rule more out only where they are given and runs begin at their spawns: zones, surfaces, anchors and abilities that they do not have, and zones and stances that no way with enough room leads to. What rests on how high the body rises is only suspected, and nothing is said of a course with movers.';
 const SIZE = 'What would be too large to decide is left out, and named under “Not decided”.';
 const PLAYED = 'Only what was played is seen: without a tape or a scouting that comes there it says nothing.';
 
@@ -34,6 +34,7 @@ export const SILENCE: Record<Code, string> = {
   RK8: `${PLAYED} A cut that the left state would have made as well is not blamed on the change.`,
   RK9: PLAYED,
   RK10: PLAYED,
+  RK11: 'It says nothing without a course, of a course with movers, nor of one that has nothing else to come to. A gap counts as wide enough when it is less than 2 cm too narrow.',
   TD1: 'What only an effect that is never performed reads counts as read.',
   TD2: 'What a zone of some course may change (an ability) counts as written.',
   TD3: 'An aim follows the pointer and needs no key.',

@@ -49,6 +49,7 @@ export function shutGuard(
     { formula: inOne, about: {} },
     ...constants.map((c) => ({ formula: c.formula, about: { because: c.because } })),
     ...abilitiesAsked(machine, crossing).map((formula) => ({ formula, about: {} })),
+    ...roomAsked(machine, crossing),
     ...conjuncts(crossing.when).map((e) => ({ formula: formulaOf(e), about: { term: print(e.syntax) } })),
   ];
   const core = contradiction(machine, assertions);
@@ -66,6 +67,15 @@ export function abilitiesAsked(machine: Machine, crossing: Crossing): Formula[] 
   return [crossing.ability, own]
     .filter((a) => a >= 0)
     .map((a) => truthOf('unlocked', present(machine.abilities[a]).name));
+}
+
+/** That there is room for the stance of the one state that a crossing leads to, when it is refused without. */
+function roomAsked(machine: Machine, crossing: Crossing): Assertion<{ term: string }>[] {
+  const [target, ...others] = targetsOf(machine, crossing).map((t) => present(machine.states[t]));
+  if (target === undefined || others.length > 0 || target.stance < 0 || target.ifBlocked === 'wait')
+    return [];
+  const { name } = present(machine.stances[target.stance]);
+  return [{ formula: truthOf('fits', name), about: { term: `fits(${name})` } }];
 }
 
 /** Why a guard can never hold, in words; for the line under a guard that is being written. */
@@ -92,7 +102,7 @@ export function isFree(machine: Machine, crossing: Crossing, roomy: readonly Sta
       const target = present(machine.states[t]);
       if (target.ability >= 0) return false;
       if (target.stance < 0 || target.ifBlocked === 'wait') return true;
-      return roomy.every((r) => r.ifBlocked === 'refuse' && isInside(machine, target.stance, r.stance));
+      return roomy.every((r) => r.ifBlocked === 'refuse' && liesWithin(machine, target.stance, r.stance));
     })
   );
 }
@@ -101,7 +111,7 @@ export function isFree(machine: Machine, crossing: Crossing, roomy: readonly Sta
  * Whether a stance fits wherever another one does: it is that one, or both stand on the same feet and every part of it
  * lies in a part of the other.
  */
-function isInside(machine: Machine, inner: number, outer: number): boolean {
+export function liesWithin(machine: Machine, inner: number, outer: number): boolean {
   if (inner === outer) return true;
   const [small, large] = [machine.stances[inner], machine.stances[outer]];
   if (small?.anchor !== 'feet' || large?.anchor !== 'feet') return false;

@@ -3,19 +3,42 @@ import { factId } from '../../notation/index.js';
 import { truth } from '../../solver/index.js';
 import type { Course } from '../../world/index.js';
 import type { ConstantRef } from '../catalogue/evidence.js';
-import type { Finding } from '../sentences/finding.js';
+import { type Finding, restated } from '../sentences/finding.js';
 import { type Constant, constantFacts } from './constants.js';
+import { reachesOn, reachFacts, walledInFindings } from './place/index.js';
 import { structure } from './structure.js';
 
 /**
- * What is proved on some courses, and would not be on all: crossings that ask for a zone, a surface or an anchor that none
- * of them has, or for an ability that nothing on them unlocks. Only what `known` does not tell already.
+ * What is proved on some courses for runs from their spawns, and would not be on all: crossings that ask for a zone, a
+ * surface or an anchor that none of them has, for an ability that nothing on them unlocks, for a zone that no way leads
+ * to, or for a stance that has room nowhere; and spawns from which nothing leads. What rests on how high the body rises
+ * is suspected. Only what `known` does not tell already. With `anywhere` runs begin at other places, too.
  */
-export function proveOn(machine: Machine, courses: readonly Course[], known: readonly Finding[]): Finding[] {
-  const facts = courses.length === 0 ? [] : courseFacts(machine, courses);
-  if (facts.length === 0) return [];
-  const { findings } = structure(machine, [...constantFacts(machine), ...facts]);
-  return findings.filter((f) => !known.some((k) => k.fingerprint === f.fingerprint) && restsOn(f));
+export function proveOn(
+  machine: Machine,
+  courses: readonly Course[],
+  known: readonly Finding[],
+  anywhere = false,
+): Finding[] {
+  if (courses.length === 0) return [];
+  const reaches = anywhere ? [] : courses.map((course) => reachesOn(machine, course));
+  const { certain, likely } = reachFacts(machine, courses, reaches);
+  const told = new Set(known.map((f) => f.fingerprint));
+  const more = (facts: readonly Constant[]): Finding[] => {
+    if (facts.length === 0) return [];
+    const { findings } = structure(machine, [...constantFacts(machine), ...facts]);
+    const news = findings.filter((f) => !told.has(f.fingerprint) && restsOn(f));
+    for (const f of news) told.add(f.fingerprint);
+    return news;
+  };
+  const proved = more([...courseFacts(machine, courses), ...certain]);
+  const suspected =
+    likely.length === 0 ? [] : more([...courseFacts(machine, courses), ...certain, ...likely]);
+  return [
+    ...proved,
+    ...suspected.map((f) => restated(f, { certainty: 'suspected' })),
+    ...walledInFindings(courses, reaches),
+  ];
 }
 
 /** Facts that are the same in every run on some courses. */

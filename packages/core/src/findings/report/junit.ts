@@ -9,8 +9,8 @@ import type { ReportSubject } from './sarif.js';
 export interface CheckedHow {
   /** Whether a finding makes the check fail. */
   isFailure: (finding: Finding) => boolean;
-  /** What was played: a tape or a scouting, tapes at other rates, a scouting. */
-  played: Readonly<Record<'run' | 'rates' | 'scouting', boolean>>;
+  /** What was played: a tape or a scouting, tapes at other rates, a scouting; and whether runs begin at spawns of a course. */
+  played: Readonly<Record<'run' | 'rates' | 'scouting' | 'course', boolean>>;
   undecided: readonly Undecided[];
 }
 
@@ -19,6 +19,7 @@ const NOT_PLAYED = {
   run: 'Not tested: this needs a run, and neither a tape nor scouting was asked for.',
   rates: 'Not tested: this needs tapes at other tick rates (`--rates`).',
   scouting: 'Not tested: this needs scouting (`--scout`).',
+  course: 'Not tested: this needs a course (`--course`), and runs that begin at its spawns.',
 };
 
 /**

@@ -77,8 +77,9 @@ export function createScouting(
   { findings: before, traps }: KnownBefore,
   plan: ScoutingPlan,
 ): Scouting {
-  const onCourses = proveOn(machine, courses, before);
-  const known = [...before, ...onCourses];
+  const onCourses = proveOn(machine, courses, before, plan.grid !== undefined);
+  // What rests on how high the body rises is searched for all the same.
+  const known = [...before, ...onCourses.filter((f) => f.certainty === 'proved')];
   const dead = new Set(
     known.flatMap((f) =>
       f.code === 'IN5' && f.crossing !== null
@@ -125,7 +126,7 @@ export function createScouting(
     },
     report() {
       collection.collect();
-      const findings = [...onCourses, ...collection.findings];
+      const findings = [...onCourses.filter((f) => !isRefuted(f, scouts)), ...collection.findings];
       for (const scout of scouts) findings.push(...confirmTraps(scout, [...known, ...findings]));
       return {
         findings: [...findings, ...unreached(machine, scouts, [...known, ...findings])],
@@ -135,6 +136,18 @@ export function createScouting(
       };
     },
   };
+}
+
+/** Whether scouting saw what a suspected finding says never happens: a crossing taken, a state entered or left. */
+function isRefuted(f: Finding, scouts: readonly Scout[]): boolean {
+  if (f.certainty === 'proved') return false;
+  return scouts.some(({ machine, sightingsFrom }) =>
+    sightingsFrom(0).some(({ event }) => {
+      if (event.kind !== 'taken' || machine.lanes[event.lane]?.name !== f.lane) return false;
+      if (f.code === 'IN5') return event.crossing === f.crossing?.index;
+      return machine.states[f.code === 'OUT2' ? event.from : event.to]?.name === f.state;
+    }),
+  );
 }
 
 /** The crossings that a scout saw taken, each once. */

@@ -102,6 +102,7 @@ export const findingSchema: z.ZodType<Finding> = z.discriminatedUnion('code', [
   schemaOf('RK8'),
   schemaOf('RK9'),
   schemaOf('RK10'),
+  schemaOf('RK11'),
   schemaOf('TD1'),
   schemaOf('TD2'),
   schemaOf('TD3'),

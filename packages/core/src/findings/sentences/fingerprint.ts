@@ -43,6 +43,8 @@ export function fingerprintOf(f: Established): string {
       return `RK6/${f.evidence.from}>${f.evidence.to}`;
     case 'RK7':
       return `RK7/${lane}/${f.evidence.by}`;
+    case 'RK11':
+      return `RK11/${f.evidence.course}/${f.evidence.spawn}`;
     case 'TD1':
     case 'TD2':
     case 'TD3':

@@ -5,7 +5,7 @@ import { NO_RUN, quoted, type Words } from './words.js';
 
 /** What looks risky. */
 export function wordsOfRisk(
-  f: EstablishedOf<'RK1' | 'RK2' | 'RK3' | 'RK4' | 'RK5' | 'RK6' | 'RK7' | 'RK8' | 'RK9' | 'RK10'>,
+  f: EstablishedOf<'RK1' | 'RK2' | 'RK3' | 'RK4' | 'RK5' | 'RK6' | 'RK7' | 'RK8' | 'RK9' | 'RK10' | 'RK11'>,
 ): Words {
   const { state, crossing } = f;
   switch (f.code) {
@@ -80,6 +80,11 @@ export function wordsOfRisk(
       return {
         sentence: `In ${state}, pushing against a wall in the air stops the fall, and nothing in the state says so.`,
         reason: [`the body hung at one height for ${f.evidence.ticks} ticks.`],
+      };
+    case 'RK11':
+      return {
+        sentence: `From the spawn ${f.evidence.spawn} of ${f.evidence.course} the body comes nowhere: to no other spawn and no zone, nor out.`,
+        reason: ['No way out of there has room for the body in any stance.'],
       };
   }
 }

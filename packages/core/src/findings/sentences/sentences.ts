@@ -49,6 +49,7 @@ function plainWords(f: Established): Words {
     case 'RK8':
     case 'RK9':
     case 'RK10':
+    case 'RK11':
       return wordsOfRisk(f);
     case 'TD1':
     case 'TD2':

@@ -32,7 +32,11 @@ export const listed = (names: readonly string[], word: 'and' | 'or' = 'and'): st
 
 export const quoted = (term: string): string => `\`${term}\``;
 
-const CONSTANTS: Record<ConstantRef['kind'], (name: string, courses: string) => string> = {
+/** "at most 2.13 m above what it stood on, at up to 6 m/s sideways". */
+export const riseWords = ({ height, sideways }: { height: number; sideways: number }): string =>
+  `at most ${height} m above what it stood on, at up to ${sideways} m/s sideways`;
+
+const CONSTANTS: Record<ConstantRef['kind'], (name: string, courses: string, ref: ConstantRef) => string> = {
   unbound: (name) => `the control ${name} has no key or pad bound to it`,
   neverStarted: (name) => `nothing ever starts ${name}`,
   neverRuns: (name) => `${name} never runs: what its \`runs\` asks for can never hold`,
@@ -43,11 +47,15 @@ const CONSTANTS: Record<ConstantRef['kind'], (name: string, courses: string) => 
   noSolid: (name, courses) => `${courses} has nothing solid that is tagged ${name}`,
   noAnchor: (name, courses) => `${courses} has no anchor that is tagged ${name}`,
   neverUnlocked: (name, courses) => `nothing on ${courses} unlocks ${name}`,
+  walledOff: (name, courses) => `no way to ${name} on ${courses} has room for the body`,
+  tooHigh: (name, courses, { rise }) =>
+    `${name} on ${courses} is higher than the body rises: ${riseWords(present(rise))}`,
+  noRoom: (name, courses) => `no place that the body comes to on ${courses} has room for ${name}`,
 };
 
 /** A fact that no run can change, as the end of a sentence. */
-export const constantWords = ({ kind, name, courses }: ConstantRef): string =>
-  CONSTANTS[kind](name, listed(courses ?? [], 'or'));
+export const constantWords = (ref: ConstantRef): string =>
+  CONSTANTS[ref.kind](ref.name, listed(ref.courses ?? [], 'or'), ref);
 
 /** Why a guard can never hold: for the line under a guard that is being written. */
 export function shutWords(terms: readonly string[], constants: readonly ConstantRef[]): string {
