@@ -59,9 +59,9 @@ describe('scouting', () => {
     const expanders = [0, 1, 2].map(() => createExpander(fast, createArena(fast, SLOTS, MOVES, buffer)));
     const there = {
       ...options,
-      expand: (_: number, { tasks, goals }: Round) =>
+      expand: (_: number, { tasks, goals, guided }: Round) =>
         Promise.resolve(
-          tasks.map(({ slot, seed }, i) => expanders[Math.floor(i / 22)]!.expand(slot, seed, goals)),
+          tasks.map(({ slot, seed }, i) => expanders[Math.floor(i / 22)]!.expand(slot, seed, goals, guided)),
         ),
     };
     await scouting.advance(there);

@@ -77,12 +77,12 @@ export function createPool({
   };
 
   return {
-    async expand(course, { tasks, goals }) {
+    async expand(course, { tasks, goals, guided }) {
       const size = Math.ceil(tasks.length / count);
       const replies = await Promise.all(
         hands.map((_, i) => {
           const own = tasks.slice(i * size, (i + 1) * size).map(({ slot, seed }) => ({ slot, seed }));
-          return own.length === 0 ? [] : done(i, { course, tasks: own, goals });
+          return own.length === 0 ? [] : done(i, { course, tasks: own, goals, guided });
         }),
       );
       const told = new Map(replies.flat().map((result) => [result.slot * MOVES + result.move, result]));

@@ -12,6 +12,7 @@ export interface Share {
   course: number;
   tasks: Pick<Task, 'slot' | 'seed'>[];
   goals: Aim[];
+  guided: number;
 }
 
 /** What came of moves, where there is anything to tell beside what is in the arena. */

@@ -16,11 +16,11 @@ const expanders = courses.map((text, i) => {
   return createExpander(fast, createArena(fast, SLOTS, MOVES, buffers[i]));
 });
 
-port.on('message', ({ course, tasks, goals }: Share) => {
+port.on('message', ({ course, tasks, goals, guided }: Share) => {
   const expander = expanders[course]!;
   const reply: Reply = [];
   for (const { slot, seed } of tasks)
-    expander.expand(slot, seed, goals).forEach(({ events, distances }, move) => {
+    expander.expand(slot, seed, goals, guided).forEach(({ events, distances }, move) => {
       if (events.length + distances.length > 0) reply.push({ slot, move, events, distances });
     });
   port.postMessage(reply);

@@ -13,7 +13,10 @@ export interface Arena {
 }
 
 export interface ArenaOutcome {
-  /** How many ticks the move took, and 1 when the body left the course in the last of them: then it ended there. */
+  /**
+   * How many ticks the move took; 1 when the body left the course in the last of them: then it ended there; and 1 when it
+   * did what a guard asks for.
+   */
   took: Float64Array;
   /** What the controls were held at. */
   input: Float64Array;
@@ -30,7 +33,7 @@ export const arenaBytes = (fast: Fast, slots: number, moves: number): number =>
 /** Eight-byte words in a slot: its situation, and for each move what it took, the input, the end, and the keys. */
 const slotSize = (fast: Fast, moves: number): number => fast.layout.size + moves * moveSize(fast);
 
-const TOOK = 2;
+const TOOK = 3;
 const moveSize = ({ machine, layout }: Fast): number =>
   TOOK + machine.controls.length + layout.size + LONGEST;
 

@@ -1,3 +1,4 @@
+import type { Course } from '../world/index.js';
 import { type Fast, place, step } from '../machine/index.js';
 import { slotsIn } from '../notation/index.js';
 import { type Arena, type ArenaOutcome, LONGEST } from './arena.js';
@@ -44,7 +45,8 @@ export interface Aim extends Goal {
 export interface Expander {
   fast: Fast;
   /** Tries moves from the situation in a slot of the arena; the same seed gives the same moves. */
-  expand(slot: number, seed: number, goals: readonly Aim[]): Outcome[];
+  /** `guided` is how many of eight moves do what a guard asks for. */
+  expand(slot: number, seed: number, goals: readonly Aim[], guided: number): Outcome[];
 }
 
 /**
@@ -56,17 +58,7 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
   const matter = controlsOf(machine);
   const fill = keyOf(fast);
   const key: Key = { high: 0, low: 0 };
-  const several = -2;
-  // Each kind of event is reported once: whoever listens notes the first of each kind.
-  const taken = machine.lanes.map((lane) => new Uint8Array(lane.crossings.length));
-  const told = new Set<string>();
-  const note = (tick: number, event: Event, events: Outcome['events']): void => {
-    const label = labelOf(event);
-    if (told.has(label) && !tellsAll) return;
-    told.add(label);
-    events.push({ tick, event });
-  };
-  const { minX, minY, maxX, maxY } = world.course.bounds;
+  const look = createLook(fast, tellsAll);
   const slots = machine.lanes.map((lane) =>
     lane.crossings.map(({ when }) =>
       when === undefined ? [] : slotsIn(when).filter((slot) => fast.senses.lazy[slot] !== undefined),
@@ -95,6 +87,7 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
     move: number,
     random: (below: number) => number,
     goals: readonly Aim[],
+    guided: number,
   ): Outcome => {
     const room = arena.outcome(slot, move);
     const { took, input, keys, end: s } = room;
@@ -102,7 +95,7 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
     const before = s.subarray(layout.input, layout.input + machine.controls.length);
     const isOpen = ({ lane, crossing }: CrossingRecipe): boolean =>
       goals.some((g) => g.lane === lane && g.crossing === crossing);
-    const hold = drawMove(machine, { ...relevantIn(s), isOpen }, before, input, random);
+    const { hold, isGuided } = drawMove(machine, { ...relevantIn(s), isOpen, guided }, before, input, random);
     const most = hold === UNTIL_CHANGE ? LONGEST : hold;
     const touched = touchOf(s);
     let goesOn = true;
@@ -114,23 +107,9 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
       fill(s, key);
       keys[2 * t] = key.high;
       keys[2 * t + 1] = key.low;
-      for (let i = 0; i < 4 * fast.takenCount; i += 4) {
-        const [lane, crossing] = [fast.taken[i]!, fast.taken[i + 1]!];
-        if (taken[lane]![crossing] !== 0 && !tellsAll) continue;
-        taken[lane]![crossing] = 1;
-        const [from, to] = [fast.taken[i + 2]!, fast.taken[i + 3]!];
-        events.push({ tick: t, event: { kind: 'taken', lane, crossing, from, to } });
-      }
-      if (fast.tiedCount > 0) for (const tie of tiesOf(fast)) note(t, tie, events);
-      const { log } = fast;
-      if (log.vx === several) note(t, written('vx', fast), events);
-      if (log.vy === several) note(t, written('vy', fast), events);
-      if (log.facing === several) note(t, written('facing', fast), events);
-      if (log.stance === several) note(t, written('stance', fast), events);
-      const x = s[place.X]!;
-      const y = s[place.Y]!;
+      look(t, events);
       if (hold === UNTIL_CHANGE) goesOn = fast.takenCount === 0 && touchOf(s) === touched;
-      left = !(x > minX - OUTSIDE && x < maxX + OUTSIDE && y > minY - OUTSIDE && y < maxY + 10 * OUTSIDE);
+      left = hasLeft(world.course, s);
       t++;
     }
     const distances: Outcome['distances'] = [];
@@ -144,16 +123,57 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
     }
     took[0] = t;
     took[1] = left ? 1 : 0;
+    took[2] = isGuided ? 1 : 0;
     return { ...room, events, distances };
   };
   return {
     fast,
-    expand(slot, seed, goals) {
+    expand(slot, seed, goals, guided) {
       const random = createRandom(seed);
       const outcomes: Outcome[] = [];
-      for (let move = 0; move < MOVES; move++) outcomes.push(tryMove(slot, move, random, goals));
+      for (let move = 0; move < MOVES; move++) outcomes.push(tryMove(slot, move, random, goals, guided));
       return outcomes;
     },
+  };
+}
+
+/** Whether the body is out of a course, far enough that nothing more comes of it. */
+export function hasLeft({ bounds: { minX, minY, maxX, maxY } }: Course, s: Float64Array): boolean {
+  const x = s[place.X]!;
+  const y = s[place.Y]!;
+  return !(x > minX - OUTSIDE && x < maxX + OUTSIDE && y > minY - OUTSIDE && y < maxY + 10 * OUTSIDE);
+}
+
+/** What the log says of a channel that several wrote. */
+const SEVERAL = -2;
+
+/**
+ * Makes a function that adds what happened in the last tick to a list of events. Whoever listens notes the first of each
+ * kind, so each is told once, unless all are asked for.
+ */
+export function createLook(fast: Fast, tellsAll = false): (tick: number, events: Result['events']) => void {
+  const taken = fast.machine.lanes.map((lane) => new Uint8Array(lane.crossings.length));
+  const told = new Set<string>();
+  const note = (tick: number, event: Event, events: Result['events']): void => {
+    const label = labelOf(event);
+    if (told.has(label) && !tellsAll) return;
+    told.add(label);
+    events.push({ tick, event });
+  };
+  return (tick, events) => {
+    for (let i = 0; i < 4 * fast.takenCount; i += 4) {
+      const [lane, crossing] = [fast.taken[i]!, fast.taken[i + 1]!];
+      if (taken[lane]![crossing] !== 0 && !tellsAll) continue;
+      taken[lane]![crossing] = 1;
+      const [from, to] = [fast.taken[i + 2]!, fast.taken[i + 3]!];
+      events.push({ tick, event: { kind: 'taken', lane, crossing, from, to } });
+    }
+    if (fast.tiedCount > 0) for (const tie of tiesOf(fast)) note(tick, tie, events);
+    const { log } = fast;
+    if (log.vx === SEVERAL) note(tick, written('vx', fast), events);
+    if (log.vy === SEVERAL) note(tick, written('vy', fast), events);
+    if (log.facing === SEVERAL) note(tick, written('facing', fast), events);
+    if (log.stance === SEVERAL) note(tick, written('stance', fast), events);
   };
 }
 

@@ -35,29 +35,28 @@ export interface Ways {
   matter: readonly number[];
   recipes: readonly CrossingRecipe[];
   isOpen: (recipe: CrossingRecipe) => boolean;
+  /** How many of eight moves are taken from what a guard asks for. */
+  guided: number;
 }
 
-/** How many of eight moves are taken from what a guard asks for. */
-const GUIDED = 2;
-
 /**
- * Draws a move: fills `input` with what the controls are held at, and gives for how many ticks, or `UNTIL_CHANGE`. One
- * in four does what some way out asks for, as long as it says; of the others most are a small change to what is held
+ * Draws a move: fills `input` with what the controls are held at, and gives for how many ticks, or `UNTIL_CHANGE`. A
+ * guided one does what some way out asks for, as long as it says; of the others most are a small change to what is held
  * now, and some anything. Controls that do not matter are let go.
  */
 export function drawMove(
   machine: Machine,
-  { matter, recipes, isOpen }: Ways,
+  { matter, recipes, isOpen, guided }: Ways,
   before: ArrayLike<number>,
   input: Float64Array,
   random: (below: number) => number,
-): number {
+): { hold: number; isGuided: boolean } {
   input.fill(0);
-  if (recipes.length > 0 && random(8) < GUIDED) {
+  if (recipes.length > 0 && random(8) < guided) {
     for (const control of matter) input[control] = before[control]!;
     const open = recipes.filter(isOpen);
     const among = open.length > 0 && random(2) === 0 ? open : recipes;
-    return follow(among[random(among.length)]!, { matter, before }, input, random);
+    return { hold: follow(among[random(among.length)]!, { matter, before }, input, random), isGuided: true };
   }
   const anything = random(4) === 0;
   const changed = matter.length === 0 ? -1 : matter[random(matter.length)]!;
@@ -69,7 +68,7 @@ export function drawMove(
     else if (kind === 'axis') input[control] = isChanged ? random(3) - 1 : old;
     else input[control] = isChanged ? AIMS[random(AIMS.length)]! : old;
   }
-  return HOLDS[random(HOLDS.length)]!;
+  return { hold: HOLDS[random(HOLDS.length)]!, isGuided: false };
 }
 
 /** Sets controls as a recipe says. A press of what is held, or a release of what is not, is prepared for one tick. */

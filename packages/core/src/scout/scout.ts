@@ -1,8 +1,19 @@
-import { type Fast, lower, type Machine, place, startFast } from '../machine/index.js';
+import { type Fast, lower, type Machine, place, startFast, step } from '../machine/index.js';
 import { buildWorld, type Course } from '../world/index.js';
 import { createBuckets } from './buckets.js';
-import { type Arena, arenaBytes, createArena } from './arena.js';
-import { type Aim, createExpander, type Event, type Goal, labelOf, MOVES, type Outcome } from './expand.js';
+import { type Arena, arenaBytes, createArena, LONGEST } from './arena.js';
+import {
+  type Aim,
+  createExpander,
+  createLook,
+  type Event,
+  type Goal,
+  hasLeft,
+  labelOf,
+  MOVES,
+  type Outcome,
+} from './expand.js';
+import { type Key, keyOf } from './key.js';
 import { createKeySet } from './keys.js';
 import { createMemory } from './memory.js';
 import { createRandom, mixed } from './random.js';
@@ -49,10 +60,12 @@ export interface Task {
   seed: number;
 }
 
-/** What is expanded together, and the goals that were open when it was drawn. */
+/** What is expanded together, and how: with the goals that were open when it was drawn. */
 export interface Round {
   tasks: Task[];
   goals: Aim[];
+  /** How many of eight moves do what a guard asks for: more the more they earned so far. */
+  guided: number;
 }
 
 /** The nearest that a crossing came to being taken. */
@@ -92,6 +105,8 @@ export interface Scout {
   /** A whole round on this thread. */
   round(): void;
   progress(): Progress;
+  /** Plays inputs from a start and takes in what comes of it, as of any move; gives how many situations were new. */
+  sow(way: Way): number;
   /** What was seen, each sort once, in the order of the first time; from the `from`th on. */
   sightingsFrom(from: number): Sighting[];
   /** How near each goal that is still open came. */
@@ -109,6 +124,15 @@ export const SLOTS = 2 * ROUND;
 
 /** Nodes kept for a goal: the nearest to its guard. */
 const NEAREST = 8;
+
+/** What random moves and guided ones led to. */
+type Earned = [random: { tries: number; kept: number }, guided: { tries: number; kept: number }];
+
+/** Of eight moves so many are guided: as many as they earn of all, but always some of both. */
+function guidedOf([random, guided]: Earned): number {
+  const [a, b] = [random.kept / random.tries, guided.kept / guided.tries];
+  return Math.min(5, Math.max(1, Math.round((8 * b) / (a + b))));
+}
 
 /** A goal with the nodes that came nearest to it. */
 interface OpenGoal extends Goal {
@@ -148,6 +172,11 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     }
     return code;
   };
+  /** How many moves were tried, and how many led to a situation that was kept: random ones, and guided ones. */
+  const earned: Earned = [
+    { tries: 1, kept: 1 },
+    { tries: 1, kept: 1 },
+  ];
   const watchers: ((s: Float64Array, wayThere: () => Way) => void)[] = [];
   let ticks = 0;
   let expanded = 0;
@@ -167,16 +196,49 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     keep(memory.add(-1, [], 0, s), s);
   });
 
-  const note = (node: number, outcome: Outcome, tick: number, event: Event): void => {
+  const note = (node: number, held: ArrayLike<number>, tick: number, event: Event): void => {
     const label = labelOf(event);
     if (sightings.has(label)) return;
     const way = memory.wayTo(node);
-    const input = [...outcome.input];
+    const input = Array.from(held);
     for (let i = 0; i <= tick; i++) way.inputs.push(input);
     sightings.set(label, { event, way });
     if (event.kind !== 'taken') return;
     const at = goals.findIndex((g) => g.lane === event.lane && g.crossing === event.crossing);
     if (at >= 0) goals.splice(at, 1);
+  };
+
+  const look = createLook(fast);
+  const fill = keyOf(fast);
+  const key: Key = { high: 0, low: 0 };
+  const sow = ({ start, inputs }: Way): number => {
+    const s = startFast(fast, starts[start]!);
+    const before = seen.size;
+    let node = start;
+    let from = spotOf(s, node);
+    let held = 0;
+    for (const [t, input] of inputs.entries()) {
+      step(fast, s, input);
+      held++;
+      ticks++;
+      fill(s, key);
+      seen.add(key.high, key.low);
+      const events: Outcome['events'] = [];
+      look(held - 1, events);
+      for (const { tick, event } of events) note(node, input, tick, event);
+      if (hasLeft(course, s)) break;
+      const next = inputs[t + 1];
+      if (held < LONGEST && next?.every((value, c) => value === input[c]) === true) continue;
+      const child = memory.add(node, input, held, s);
+      if (kept.add(key.high, key.low)) {
+        keep(child, s);
+        spots.get(from)!.next.add(spotOf(s, child));
+      }
+      node = child;
+      from = spotOf(s, node);
+      held = 0;
+    }
+    return seen.size - before;
   };
 
   const scout: Scout = {
@@ -216,6 +278,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
           crossing,
           within: nearest[NEAREST - 1]?.distance ?? Infinity,
         })),
+        guided: guidedOf(earned),
       };
     },
     merge({ tasks, goals: open }, outcomes) {
@@ -227,9 +290,12 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
           const held = took[0]!;
           ticks += held;
           for (let k = 0; k < 2 * held; k += 2) seen.add(keys[k]!, keys[k + 1]!);
-          for (const { tick, event } of outcome.events) note(node, outcome, tick, event);
+          for (const { tick, event } of outcome.events) note(node, outcome.input, tick, event);
+          const gain = earned[took[2]!]!;
+          gain.tries++;
           if (took[1] !== 0) continue;
           if (!kept.add(keys[2 * held - 2]!, keys[2 * held - 1]!)) continue;
+          gain.kept++;
           const child = memory.add(node, outcome.input, held, end);
           keep(child, end);
           spots.get(spotOf(situation, node))!.next.add(spotOf(end, child));
@@ -244,7 +310,9 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
         }
       });
     },
-    expand: ({ tasks, goals: open }) => tasks.map(({ slot, seed }) => expander.expand(slot, seed, open)),
+    expand: ({ tasks, goals: open, guided }) =>
+      tasks.map(({ slot, seed }) => expander.expand(slot, seed, open, guided)),
+    sow,
     round() {
       const round = scout.draw();
       scout.merge(round, scout.expand(round));

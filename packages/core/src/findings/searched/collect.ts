@@ -4,6 +4,7 @@ import type { Scout, Sighting } from '../../scout/index.js';
 import type { Finding } from '../sentences/finding.js';
 import type { Sign } from '../witnessed/index.js';
 import { type Sprung, sprungFinding } from './sprung.js';
+import type { Rhythms } from './rhythms.js';
 import { withTails } from './tails.js';
 import { shrunk, witnesses } from './witness.js';
 
@@ -19,11 +20,13 @@ export interface Collection {
 export function createCollection(
   machine: Machine,
   scouts: readonly Scout[],
+  rhythms: readonly Rhythms[],
   sprung: readonly Sprung[],
   known: readonly Finding[],
 ): Collection {
   const findings: Finding[] = [];
   const seen = scouts.map(() => 0);
+  const followed = scouts.map(() => 0);
   let traps = 0;
   const add = (more: readonly Finding[]): void => {
     for (const f of more)
@@ -47,6 +50,10 @@ export function createCollection(
         for (const sighting of scout.sightingsFrom(present(seen[i]))) {
           look(scout, sighting);
           seen[i] = present(seen[i]) + 1;
+        }
+        for (const way of present(rhythms[i]).ways.slice(followed[i])) {
+          add(witnesses(scout, way, isNew));
+          followed[i] = present(followed[i]) + 1;
         }
       });
     },

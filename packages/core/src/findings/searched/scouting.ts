@@ -8,6 +8,7 @@ import { createCollection } from './collect.js';
 import { type Coverage, coverageOf, type Step } from '../coverage.js';
 import { type Sprung, watchTraps } from './sprung.js';
 import { confirmTraps } from './traps.js';
+import { createRhythms, type Rhythms } from './rhythms.js';
 import { unreached } from './unreached.js';
 
 /** Rounds with hardly anything new after which there is nothing left to find, and how much is hardly anything. */
@@ -96,10 +97,17 @@ export function createScouting(
   // A course on which the body fits nowhere is exhausted before it is begun.
   const rounds = scouts.map((scout): Advancing => ({
     scout,
+    rhythms: createRhythms(scout),
     ahead: undefined,
     idle: scout.starts.length === 0 ? EXHAUSTED : 0,
   }));
-  const collection = createCollection(machine, scouts, sprung, known);
+  const collection = createCollection(
+    machine,
+    scouts,
+    rounds.map((r) => r.rhythms),
+    sprung,
+    known,
+  );
   const coverage = (): Coverage => coverageOf(machine, scouts.flatMap(stepsOf));
   const total = (): number => scouts.reduce((n, s) => n + s.progress().situations, 0);
   return {
@@ -157,6 +165,7 @@ const stepsOf = (scout: Scout): Step[] =>
 /** A scout with the round that was drawn ahead: what comes of it is merged when the next one is drawn. */
 interface Advancing {
   scout: Scout;
+  rhythms: Rhythms;
   ahead: { round: Round; outcomes: Outcome[][] | Promise<Outcome[][]> } | undefined;
   /** Rounds in which hardly anything new came about, one after the other. */
   idle: number;
@@ -191,6 +200,7 @@ async function advance(
     if (last !== undefined) {
       const { situations } = scout.progress();
       scout.merge(last.round, last.outcomes instanceof Promise ? await last.outcomes : last.outcomes);
+      on.rhythms.goOn();
       on.idle = scout.progress().situations > situations + FEW ? 0 : on.idle + 1;
     }
     if (n % 8 === 0) await pause();

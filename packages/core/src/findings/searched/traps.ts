@@ -18,6 +18,9 @@ const MOST = 12_000;
 const HORIZON = 600;
 /** Times that each situation is expanded in such a search. */
 const EFFORTS = 2;
+
+/** Of eight moves tried there, how many do what a guard asks for. */
+const GUIDED = 2;
 /** The same situation counts as another so much later: what only takes time is waited for (ticks). */
 const LATER = 8;
 /** Suspected places that are searched, a scout. */
@@ -95,7 +98,7 @@ function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: b
     const { situation, ticks } = present(queue[i]);
     for (let effort = 0; effort < EFFORTS; effort++) {
       arena.situation(0).set(situation);
-      for (const outcome of expander.expand(0, i * EFFORTS + effort, [])) {
+      for (const outcome of expander.expand(0, i * EFFORTS + effort, [], GUIDED)) {
         const held = present(outcome.took[0]);
         const hasLeftCourse = outcome.took[1] !== 0;
         if (hasLeftCourse || leafOf(fast, outcome.end, lane) !== leaf)
