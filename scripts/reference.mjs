@@ -7,17 +7,12 @@ import {
   findingJsonSchema,
   HELP,
   SILENCE,
-  merged,
-  proveAll,
   QUESTIONS,
-  repairsOf,
-  scoutAll,
 } from '../packages/core/dist/findings/index.js';
-import { readMoveset } from '../packages/core/dist/machine/index.js';
 import { jsonSchema, KINDS } from '../packages/core/dist/model/index.js';
 import { dimensionName, FACTS, FACTS_OF } from '../packages/core/dist/notation/index.js';
-import { readCourse } from '../packages/core/dist/world/index.js';
 import { root } from './build.mjs';
+import { exampleLines, findingExamples } from './examples.mjs';
 import { fieldExamples } from './fields.mjs';
 
 mkdirSync(join(root, 'docs/schema'), { recursive: true });
@@ -75,33 +70,20 @@ writeFileSync(
   `# Every field, with an example\n\nMade by \`npm run reference\` from the schemas and the samples. \`*\` stands for a name, \`[]\` for an item of a list. What each means: [files](format.md).\n\n${sections.join('\n')}`,
 );
 
-// A page a code, with what the draft shows of it as an example: found now, not written down.
-const draft = readMoveset(readFileSync(join(root, 'examples/courier-draft.yaml'), 'utf8')).machine;
-const yard = readCourse(readFileSync(join(root, 'examples/mill-yard.yaml'), 'utf8')).course;
-const proved = proveAll(draft);
-const scouting = await scoutAll(draft, [yard], proved, {
-  seed: 1,
-  situations: 60_000,
-});
-const shown = merged(proved.findings, scouting.findings);
+// A page a code, with an example: what is found in it is found now, not written down.
 mkdirSync(join(root, 'docs/findings'), { recursive: true });
-for (const [code, { name, what, repair, question }] of Object.entries(CATALOGUE)) {
-  const example = shown.find((f) => f.code === code);
-  const mended = example === undefined ? [] : repairsOf(draft, example);
+for (const shown of await findingExamples()) {
+  const { name, what, repair, question } = CATALOGUE[shown.code];
   const lines = [
-    `# ${code} ${name}`,
+    `# ${shown.code} ${name}`,
     `*${QUESTIONS[question]}.* ${what}`,
-    `## Why it hurts\n\n${HELP[code].hurts}`,
-    `## How it is established\n\n${HELP[code].how}`,
-    `## When it says nothing\n\n${SILENCE[code]}`,
-    ...(example === undefined
-      ? []
-      : [
-          `## For example\n\nIn [the courier’s draft](../../examples/courier-draft.yaml), ${example.certainty}:\n\n> ${[example.sentence, ...example.reason].join('\n>\n> ')}`,
-        ]),
-    `## What helps\n\n${repair}${mended.map((r) => ` Offered as a change: ${r.title}.`).join('')}`,
+    `## Why it hurts\n\n${HELP[shown.code].hurts}`,
+    `## How it is established\n\n${HELP[shown.code].how}`,
+    `## When it says nothing\n\n${SILENCE[shown.code]}`,
+    ...exampleLines(shown),
+    `## What helps\n\n${repair}`,
   ];
-  writeFileSync(join(root, `docs/findings/${code}.md`), `${lines.join('\n\n')}\n`);
+  writeFileSync(join(root, `docs/findings/${shown.code}.md`), `${lines.join('\n\n')}\n`);
 }
 
 const findings = Object.entries(QUESTIONS).map(([question, heading]) => {
