@@ -96,5 +96,5 @@ const findings = Object.entries(QUESTIONS).map(([question, heading]) => {
 });
 writeFileSync(
   join(root, 'docs/findings.md'),
-  `# Findings\n\nMade by \`npm run reference\` from the catalogue in the code. A finding is **proved** (no inputs on any course can make it otherwise), **witnessed** (it happened in a run, shown with the tape) or **suspected**.\n\n${findings.join('\n')}`,
+  `# Findings\n\nMade by \`npm run reference\` from the catalogue in the code. A finding is **proved** (no inputs can make it otherwise: on any course, or, where it names courses, in any run from their spawns), **witnessed** (it happened in a run, shown with the tape) or **suspected**.\n\n${findings.join('\n')}`,
 );
