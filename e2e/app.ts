@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 const root = new URL('../', import.meta.url).pathname;
 
@@ -61,3 +61,22 @@ export const test = base.extend<{ app: Page }, { server: string }>({
 });
 
 export { expect };
+
+/** Imports files on the shelf, as a person picks them in the browser's own dialog. */
+export async function importFiles(
+  app: Page,
+  files: { name: string; mimeType: string; buffer: Buffer }[],
+): Promise<void> {
+  const chooser = app.waitForEvent('filechooser');
+  await app.getByRole('button', { name: 'Import files' }).click();
+  await (await chooser).setFiles(files);
+}
+
+/** Chooses from a list of choices by the words of one of them. */
+export async function choose(box: Locator, name: string | RegExp): Promise<void> {
+  await box.click();
+  await box
+    .page()
+    .getByRole('option', { name, exact: typeof name === 'string' })
+    .click();
+}

@@ -1,4 +1,4 @@
-import { expect, test } from './app.js';
+import { expect, importFiles, test } from './app.js';
 
 test.use({ permissions: ['clipboard-read', 'clipboard-write'] });
 
@@ -28,7 +28,7 @@ test('several crossings are picked and ranked in one step, states are sought, mo
   // One more cell with Ctrl, and none any more.
   await grid.getByRole('gridcell', { name: /^Trot to Wade: / }).click({ modifiers: ['ControlOrMeta'] });
   await expect(bar).toContainText('5 cells');
-  await bar.getByRole('button', { name: 'Pick none' }).click();
+  await bar.getByRole('button', { name: 'Clear selection' }).click();
   await expect(bar).toBeHidden();
 
   // A group is folded: its members' rows and columns go, their crossings stay with it.
@@ -138,9 +138,9 @@ ${Array.from({ length: count }, (_, i) =>
 test('a grid of sixty states makes what is in sight, and all of it can be reached, written and dragged', async ({
   app,
 }) => {
-  await app
-    .getByLabel('Import files')
-    .setInputFiles([{ name: 'sixty.yaml', mimeType: 'application/yaml', buffer: Buffer.from(many(60)) }]);
+  await importFiles(app, [
+    { name: 'sixty.yaml', mimeType: 'application/yaml', buffer: Buffer.from(many(60)) },
+  ]);
   await app.getByRole('link', { name: 'Sixty' }).click();
   const grid = app.getByRole('grid');
   const cell = (name: string) => grid.getByRole('gridcell', { name });

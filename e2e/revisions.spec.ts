@@ -1,4 +1,4 @@
-import { expect, test } from './app.js';
+import { choose, expect, test } from './app.js';
 
 /** What an edit did to the findings, told against the revision before it, and what a repair changes before it is made. */
 test('a repair is seen before it is made, and its finding is told as gone since the revision before', async ({
@@ -13,7 +13,7 @@ test('a repair is seen before it is made, and its finding is told as gone since 
   await removal.click();
   await expect(app.getByRole('button', { name: /Gust can never be left/ })).toBeHidden();
   await expect(app.getByText(/r 2 · saved/)).toBeVisible();
-  await app.getByLabel('Findings since').selectOption('1');
+  await choose(app.getByLabel('Findings since'), /^revision 1/);
   await expect(app.getByText(/^\s*0 new, 1 gone, \d+ kept\.\s*$/)).toBeVisible({ timeout: 20_000 });
   await expect(app.getByRole('paragraph').filter({ hasText: /gone\s*Gust can never be left/ })).toBeVisible();
   await app.getByRole('button', { name: 'Undo' }).click();

@@ -1,7 +1,7 @@
 import { readMoveset } from '@glenmark/core/machine';
 import { readTape, runTape } from '@glenmark/core/run';
 import { readCourse } from '@glenmark/core/world';
-import { example, expect, test } from './app.js';
+import { choose, example, expect, test } from './app.js';
 
 /** The digest of a sample tape with a moveset, played here in Node. */
 function digestHere(moveset: string, course: string, tape: string): string {
@@ -25,7 +25,7 @@ for (const [name, id, course, tapes] of [
     const { text } = (await reply.json()) as { text: string };
     for (const file of tapes) {
       const title = readTape(example(`${file}.yaml`)).tape!.name;
-      await app.getByLabel('Tape').selectOption({ label: title });
+      await choose(app.getByLabel('Tape'), title);
       const digest = digestHere(text, course, `${file}.yaml`);
       await expect(app.getByText(`digest ${digest}, on both machines`)).toBeVisible();
     }

@@ -1,4 +1,4 @@
-import { example, expect, test } from './app.js';
+import { example, expect, importFiles, test } from './app.js';
 
 test('files are imported; bad ones are told at their place and change nothing', async ({ app }) => {
   await app.getByRole('link', { name: 'Courier', exact: true }).waitFor();
@@ -14,16 +14,14 @@ test('files are imported; bad ones are told at their place and change nothing', 
     buffer: Buffer.from(text),
   });
   const courier = example('courier.yaml').replace('name: Courier', 'name: Ferry hand');
-  await app
-    .getByLabel('Import files')
-    .setInputFiles([
-      file('unknown-key.yaml', courier.replace('gravity:', 'gravty:')),
-      file('wrong-unit.yaml', courier.replace('34 m/s2', '34 m/s')),
-      file('missing-state.yaml', courier.replace('to: Slide', 'to: Slied')),
-      file('cyclic.yaml', courier.replace('0.8 * hopSpeed', '0.8 * secondHop')),
-      file('broken.yaml', 'glenmark: 1\nname: ['),
-      file('noise.yaml', 'x'.repeat(20_000_000)),
-    ]);
+  await importFiles(app, [
+    file('unknown-key.yaml', courier.replace('gravity:', 'gravty:')),
+    file('wrong-unit.yaml', courier.replace('34 m/s2', '34 m/s')),
+    file('missing-state.yaml', courier.replace('to: Slide', 'to: Slied')),
+    file('cyclic.yaml', courier.replace('0.8 * hopSpeed', '0.8 * secondHop')),
+    file('broken.yaml', 'glenmark: 1\nname: ['),
+    file('noise.yaml', 'x'.repeat(20_000_000)),
+  ]);
   const alerts = app.getByRole('alert');
   await expect(alerts).toHaveCount(6);
   await expect(alerts.filter({ hasText: 'unknown-key.yaml' })).toContainText(
@@ -38,7 +36,7 @@ test('files are imported; bad ones are told at their place and change nothing', 
   await expect(alerts.filter({ hasText: 'noise.yaml' })).toContainText('found 20000000');
   await expect(items).toHaveCount(before);
 
-  await app.getByLabel('Import files').setInputFiles([file('ferry-hand.yaml', courier)]);
+  await importFiles(app, [file('ferry-hand.yaml', courier)]);
   await expect(app.getByRole('link', { name: 'Ferry hand' })).toBeVisible();
   await expect(alerts).toHaveCount(0);
 
@@ -53,7 +51,7 @@ test('files are imported; bad ones are told at their place and change nothing', 
   await app.getByRole('button', { name: 'More for Winch swing' }).click();
   await app.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(app.getByRole('link', { name: 'Winch swing' })).toHaveCount(0);
-  await app.getByRole('button', { name: 'Bring back samples' }).click();
+  await app.getByRole('button', { name: 'Restore samples' }).click();
   await expect(app.getByText(/Brought back: Winch swing\./)).toBeVisible();
   await expect(app.getByRole('link', { name: 'Winch swing' })).toBeVisible();
 

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, output } from '@angular/core';
 import type { Alignment } from './align';
 
@@ -13,18 +14,23 @@ const ACTS: { how: Alignment; word: string }[] = [
 /** What can be done with several pieces of a course at once. */
 @Component({
   selector: 'gm-align-bar',
+  imports: [MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p i18n class="dim">to the line of the one that was chosen first</p>
     <p class="acts">
       @for (act of acts; track act.how) {
-        <button type="button" class="plain-button small" (click)="align.emit(act.how)">{{ act.word }}</button>
+        <button type="button" matButton="outlined" class="small" (click)="align.emit(act.how)">
+          {{ act.word }}
+        </button>
       }
     </p>
     <p i18n class="dim">with equal gaps</p>
     <p class="acts">
-      <button i18n type="button" class="plain-button small" (click)="align.emit('spread')">across</button>
-      <button i18n type="button" class="plain-button small" (click)="align.emit('spreadUp')">
+      <button i18n type="button" matButton="outlined" class="small" (click)="align.emit('spread')">
+        across
+      </button>
+      <button i18n type="button" matButton="outlined" class="small" (click)="align.emit('spreadUp')">
         up and down
       </button>
     </p>

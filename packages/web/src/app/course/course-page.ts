@@ -1,3 +1,5 @@
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -16,6 +18,7 @@ import type { Change } from '@glenmark/core/model';
 import { buildWorld } from '@glenmark/core/world';
 import { catchError, forkJoin, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
+import { toggled } from '../ui/toggled';
 import { isTyping } from '../ui/typing';
 import { DeskNotice } from '../frame/desk-notice';
 import { FieldRow } from '../model/field-row';
@@ -23,6 +26,7 @@ import { standAt } from './body-probe';
 import { aligned, type Alignment, placedWith, removed } from './align';
 import { AlignBar } from './align-bar';
 import { CourseCanvas } from './course-canvas';
+import { CourseTools } from './course-tools';
 import { Workspace } from '../data/workspace';
 import { SAVE_WORDS } from '../frame/save-words';
 import { CourseDesk } from './course-desk';
@@ -30,14 +34,24 @@ import { PlayFrom } from './play-from';
 import { fieldsOf } from './piece-fields';
 import { PieceList } from './piece-list';
 import { doubled, drawn, mirrored, type Piece, piecesOf, placed, type Point, shifted, WORDS } from './pieces';
-import { type Tool, TOOLS } from './tools';
+import { ARROWS, type Tool, TOOLS } from './tools';
 import { Teller } from '../ui/teller';
 import { SideWidth } from '../ui/side-width';
 
 /** A course as a metric sheet: drawn by dragging, with numbers for everything, and a body that can be set down anywhere. */
 @Component({
   selector: 'gm-course-page',
-  imports: [AlignBar, CourseCanvas, DeskNotice, FieldRow, PieceList, SideWidth],
+  imports: [
+    MatSelectModule,
+    MatButton,
+    AlignBar,
+    CourseCanvas,
+    CourseTools,
+    DeskNotice,
+    FieldRow,
+    PieceList,
+    SideWidth,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'onKey($event)' },
   templateUrl: './course-page.html',
@@ -50,10 +64,8 @@ export class CoursePage {
   readonly id = input.required<string>();
 
   private readonly canvas = viewChild(CourseCanvas);
-  protected readonly tools = TOOLS;
   protected readonly saveWords = SAVE_WORDS;
   protected readonly tool = signal<Tool>('choose');
-  protected readonly snaps = [0.05, 0.1, 0.25, 0.5, 1];
   protected readonly snap = signal(0.25);
   protected readonly chosen = signal<string | undefined>(undefined);
   /** What is chosen beside it. */
@@ -199,6 +211,8 @@ export class CoursePage {
   }
 
   protected onKey(event: KeyboardEvent): void {
+    // The tools are a group that arrows go through.
+    if (event.defaultPrevented) return;
     const typing = isTyping(event);
     if (event.ctrlKey || event.metaKey) {
       const key = event.key.toLowerCase();
@@ -210,13 +224,7 @@ export class CoursePage {
       return;
     }
     if (typing || event.altKey) return;
-    const steps: Record<string, Point> = {
-      ArrowLeft: [-1, 0],
-      ArrowRight: [1, 0],
-      ArrowUp: [0, 1],
-      ArrowDown: [0, -1],
-    };
-    const step = steps[event.key];
+    const step = ARROWS[event.key];
     const piece = this.piece();
     const tool = TOOLS.find((t) => t.key === event.key);
     if (tool !== undefined) this.take(tool.tool);
@@ -236,10 +244,4 @@ export class CoursePage {
   private apply(name: string, changes: Change[]): boolean {
     return this.teller.unlessDone(this.desk.apply(name, changes)[0]);
   }
-}
-
-function toggled(keys: ReadonlySet<string>, key: string): ReadonlySet<string> {
-  const next = new Set(keys);
-  if (!next.delete(key)) next.add(key);
-  return next;
 }

@@ -1,3 +1,4 @@
+import type { Point } from './pieces';
 /** What a drag on the sheet of a course does. */
 export type Tool = 'choose' | 'solid' | 'slope' | 'oneWay' | 'mover' | 'zone' | 'anchor' | 'spawn' | 'body';
 
@@ -13,3 +14,11 @@ export const TOOLS: { tool: Tool; label: string; key: string; step: string }[] =
   { tool: 'spawn', label: $localize`Spawn`, key: '8', step: $localize`add a spawn` },
   { tool: 'body', label: $localize`Set the body down`, key: '9', step: '' },
 ];
+
+/** Which way an arrow key moves what is chosen, in steps of the grid. */
+export const ARROWS: Readonly<Record<string, Point | undefined>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};

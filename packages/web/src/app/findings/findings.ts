@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import {
@@ -46,6 +47,7 @@ const WHY: Record<Finding['certainty'], string> = {
 @Component({
   selector: 'gm-findings',
   imports: [
+    MatButton,
     CertaintyMark,
     MarkedText,
     ReasonDrawing,

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { CATALOGUE, HELP, QUESTIONS, questionOf, type Question } from '@glenmark/core/findings';
 import { Workspace } from '../data/workspace';
@@ -8,7 +9,7 @@ import { WitnessView } from './witness-view';
 /** All findings with their reasons and pictures, one after the other, to be printed or kept as a document. */
 @Component({
   selector: 'gm-report-page',
-  imports: [CertaintyMark, MarkedText, WitnessView],
+  imports: [MatButton, CertaintyMark, MarkedText, WitnessView],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './report-page.html',
   styleUrl: './report-page.scss',

@@ -1,3 +1,4 @@
+import { MatSelectModule } from '@angular/material/select';
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { Finding } from '@glenmark/core/findings';
@@ -12,29 +13,30 @@ import { apart } from './apart';
 /** What came, went and stayed of the findings since an earlier revision, found again with the tapes of today. */
 @Component({
   selector: 'gm-revision-baseline',
-  imports: [MarkedText],
+  imports: [MatSelectModule, MarkedText],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (earlier().length > 0) {
-      <label>
+      <span class="labelled">
         <ng-container i18n>since</ng-container>
-        <select
-          #box
-          class="text-field"
-          (change)="choose(box.value)"
-          aria-label="Findings since"
-          i18n-aria-label
-        >
-          <option i18n value="">it was opened</option>
-          @for (r of earlier(); track r.number) {
-            @if (r.message) {
-              <option i18n [value]="r.number">revision {{ r.number }} · {{ r.message }}</option>
-            } @else {
-              <option i18n [value]="r.number">revision {{ r.number }} · no message</option>
+        <mat-form-field>
+          <mat-select
+            [value]="chosen() ?? ''"
+            (selectionChange)="choose($event.value)"
+            aria-label="Findings since"
+            i18n-aria-label
+          >
+            <mat-option i18n value="">it was opened</mat-option>
+            @for (r of earlier(); track r.number) {
+              @if (r.message) {
+                <mat-option i18n [value]="r.number">revision {{ r.number }} · {{ r.message }}</mat-option>
+              } @else {
+                <mat-option i18n [value]="r.number">revision {{ r.number }} · no message</mat-option>
+              }
             }
-          }
-        </select>
-      </label>
+          </mat-select>
+        </mat-form-field>
+      </span>
     }
     @if (told(); as t) {
       <p i18n>{{ t.come.length }} new, {{ t.gone.length }} gone, {{ t.kept }} kept.</p>
@@ -51,15 +53,15 @@ import { apart } from './apart';
       display: grid;
       gap: 4px;
     }
-    label {
+    label,
+    .labelled {
       display: flex;
       align-items: center;
       gap: 6px;
       color: var(--ink-2);
     }
-    select {
-      width: auto;
-      max-width: 260px;
+    mat-form-field {
+      width: 260px;
     }
     .gone {
       display: flex;
@@ -98,7 +100,7 @@ export class RevisionBaseline {
           return this.api.readRevision('moveset', this.workspace.id()!, number).pipe(
             switchMap(({ text }) => this.analysis.findingsThen(text, this.workspace.playable())),
             catchError(() => {
-              this.wrong.set($localize`The server does not give this revision.`);
+              this.wrong.set($localize`This revision could not be loaded.`);
               return of(undefined);
             }),
           );

@@ -1,3 +1,8 @@
+import { MatProgressBar } from '@angular/material/progress-bar';
+import { MatRadioModule } from '@angular/material/radio';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Library } from '../data/library';
@@ -11,7 +16,7 @@ const BUDGETS = [20_000, 100_000, 500_000, 2_000_000, 10_000_000];
 /** Scouting from the application: where, how long, how far it is, and what it did not get to. */
 @Component({
   selector: 'gm-scouting-panel',
-  imports: [RouterLink],
+  imports: [MatProgressBar, MatRadioModule, MatCheckbox, MatSelectModule, MatButton, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './scouting-panel.html',
   styleUrl: './scouting-panel.scss',

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { Finding, Repair } from '@glenmark/core/findings';
@@ -9,7 +10,7 @@ import { type Hunk, previewOf } from './preview';
 /** The repairs of a finding that were tried and do what they say, with what each changes in the text. */
 @Component({
   selector: 'gm-tried-repairs',
-  imports: [MarkedText],
+  imports: [MatButton, MarkedText],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './tried-repairs.html',
   styleUrl: './tried-repairs.scss',

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
 import { formatDate } from '@angular/common';
 import { Router, RouterLink } from '@angular/router';
@@ -9,7 +10,7 @@ import { Teller } from '../ui/teller';
 /** What stands in the way of a document that is open: another window saved it first, or the server will not take it. */
 @Component({
   selector: 'gm-desk-notice',
-  imports: [RouterLink],
+  imports: [MatButton, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (desk().theirs(); as theirs) {
@@ -18,10 +19,10 @@ import { Teller } from '../ui/teller';
           Another window saved revision {{ theirs.revision }} {{ of() }} first. Your changes are kept here;
           choose what stands.
         </span>
-        <button i18n type="button" class="plain-button small first" (click)="desk().resolve('mine')">
+        <button i18n type="button" matButton="filled" class="small" (click)="desk().resolve('mine')">
           Keep mine, on top of theirs
         </button>
-        <button i18n type="button" class="plain-button small" (click)="desk().resolve('theirs')">
+        <button i18n type="button" matButton="outlined" class="small" (click)="desk().resolve('theirs')">
           Take theirs (undo brings mine back)
         </button>
       </p>
@@ -31,10 +32,10 @@ import { Teller } from '../ui/teller';
         <span>{{ problem }}</span>
         @if (isRefused()) {
           <span i18n>Your changes are kept in this browser.</span>
-          <button i18n type="button" class="plain-button small first" (click)="saveAsNew()">
+          <button i18n type="button" matButton="filled" class="small" (click)="saveAsNew()">
             Save as a new document
           </button>
-          <button i18n type="button" class="plain-button small" (click)="discard()">
+          <button i18n type="button" matButton="outlined" class="small" (click)="discard()">
             Discard my changes
           </button>
         }

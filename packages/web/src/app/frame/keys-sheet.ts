@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { KEYS } from './keys';
@@ -5,7 +6,7 @@ import { KEYS } from './keys';
 /** All keys at a glance. */
 @Component({
   selector: 'gm-keys-sheet',
-  imports: [MatDialogModule],
+  imports: [MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 i18n>Keys</h2>
@@ -23,7 +24,7 @@ import { KEYS } from './keys';
       }
     </div>
     <p>
-      <button i18n type="button" class="plain-button" cdkFocusInitial (click)="ref.close()">Close</button>
+      <button i18n type="button" matButton="outlined" cdkFocusInitial (click)="ref.close()">Close</button>
     </p>
   `,
   styles: `

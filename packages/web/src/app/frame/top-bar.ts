@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
@@ -23,7 +24,7 @@ const VIEWS = [
 /** The bar on every view: where we are, what the open moveset is called, and the three questions with their counts. */
 @Component({
   selector: 'gm-top-bar',
-  imports: [RouterLink, RouterLinkActive, MatTooltip, UnsavedList],
+  imports: [MatButton, RouterLink, RouterLinkActive, MatTooltip, UnsavedList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'onKey($event)' },
   templateUrl: './top-bar.html',

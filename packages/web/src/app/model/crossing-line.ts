@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -27,7 +28,7 @@ type Field = 'guard' | 'effects';
 /** The line above the grid: reads and writes the chosen crossing's guard and effects, with the solver's word under it. */
 @Component({
   selector: 'gm-crossing-line',
-  imports: [MarkedText, MatAutocompleteModule],
+  imports: [MatButton, MarkedText, MatAutocompleteModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './crossing-line.html',
   styleUrl: './crossing-line.scss',

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -17,6 +18,7 @@ import { plain, setEffects } from './edits';
 /** One field of the sheet: a label, its notation, what it comes to; a wrong text stays here, with what is wrong. */
 @Component({
   selector: 'gm-field-row',
+  imports: [MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label [attr.for]="id()">{{ label() }}</label>
@@ -40,7 +42,8 @@ import { plain, setEffects } from './edits';
     @if (removable()) {
       <button
         type="button"
-        class="plain-button small"
+        matButton="text"
+        class="small"
         ariaLabel="Remove {{ label() }}"
         i18n-ariaLabel
         (click)="remove()"
@@ -79,16 +82,6 @@ import { plain, setEffects } from './edits';
       color: var(--ink-3);
       text-align: right;
       white-space: nowrap;
-    }
-    .plain-button {
-      padding: 1px 6px;
-      border-color: transparent;
-      background: none;
-      color: var(--ink-3);
-    }
-    .plain-button:hover {
-      border-color: var(--rule-2);
-      color: var(--ink);
     }
     p {
       grid-column: 2 / -1;

@@ -1,3 +1,5 @@
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
   ChangeDetectorRef,
@@ -33,6 +35,8 @@ import { SideWidth } from '../ui/side-width';
 @Component({
   selector: 'gm-model',
   imports: [
+    MatButtonToggleModule,
+    MatButton,
     CellClipboard,
     CrossingsGrid,
     CrossingLine,

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { NAME } from '@glenmark/core/model';
@@ -5,7 +6,7 @@ import { NAME } from '@glenmark/core/model';
 /** Asks for a new name, and says at once what is wrong with one. */
 @Component({
   selector: 'gm-name-dialog',
-  imports: [MatDialogModule],
+  imports: [MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (submit)="accept($event)" class="small-dialog">
@@ -25,8 +26,8 @@ import { NAME } from '@glenmark/core/model';
       </label>
       <p class="bad" aria-live="polite">{{ touched() ? wrong() : '' }}</p>
       <div class="ends">
-        <button i18n type="button" class="plain-button" (click)="ref.close()">Cancel</button>
-        <button type="submit" class="plain-button first">{{ data.action }}</button>
+        <button i18n type="button" matButton="outlined" (click)="ref.close()">Cancel</button>
+        <button type="submit" matButton="filled">{{ data.action }}</button>
       </div>
     </form>
   `,

@@ -1,3 +1,5 @@
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { Crossing } from '@glenmark/core/machine';
 import type { Change } from '@glenmark/core/model';
@@ -9,6 +11,7 @@ import { Teller } from '../ui/teller';
 /** What can be done with several crossings at once, each time as one step. */
 @Component({
   selector: 'gm-picked-bar',
+  imports: [MatSelectModule, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div role="toolbar" aria-label="Picked crossings" i18n-aria-label>
@@ -26,34 +29,40 @@ import { Teller } from '../ui/teller';
         />
       </label>
       @if (abilities().length > 0) {
-        <label>
+        <span class="labelled">
           <ng-container i18n>ability</ng-container>
-          <select
-            #ability
-            class="text-field"
-            (change)="abilityAll(ability.value)"
-            aria-label="Ability of all"
-            i18n-aria-label
-          >
-            <option i18n value="?" [selected]="sameAbility() === '?'" hidden>several</option>
-            <option i18n value="" [selected]="sameAbility() === ''">none</option>
-            @for (name of abilities(); track name) {
-              <option [selected]="name === sameAbility()">{{ name }}</option>
-            }
-          </select>
-        </label>
+          <mat-form-field>
+            <mat-select
+              (selectionChange)="abilityAll($event.value)"
+              aria-label="Ability of all"
+              i18n-aria-label
+              [value]="sameAbility()"
+            >
+              @if (sameAbility() === '?') {
+                <mat-option i18n value="?">several</mat-option>
+              }
+              <mat-option i18n value="">none</mat-option>
+              @for (name of abilities(); track name) {
+                <mat-option [value]="name">{{ name }}</mat-option>
+              }
+            </mat-select>
+          </mat-form-field>
+        </span>
       }
       <button
         i18n
         type="button"
-        class="plain-button small"
+        matButton="outlined"
+        class="small"
         [disabled]="crossings().length === 0"
         (click)="removeAll()"
       >
         Remove all
       </button>
       <span class="fill"></span>
-      <button i18n type="button" class="plain-button small" (click)="leave.emit()">Pick none</button>
+      <button i18n type="button" matButton="outlined" class="small" (click)="leave.emit()">
+        Clear selection
+      </button>
     </div>
   `,
   styles: `
@@ -66,7 +75,8 @@ import { Teller } from '../ui/teller';
       background: var(--sheet);
       border-bottom: 1px solid var(--rule);
     }
-    label {
+    label,
+    .labelled {
       display: flex;
       align-items: center;
       gap: 6px;
@@ -75,8 +85,8 @@ import { Teller } from '../ui/teller';
     input {
       width: 52px;
     }
-    select {
-      width: auto;
+    mat-form-field {
+      width: 130px;
     }
     .fill {
       flex: 1;

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
@@ -12,13 +13,14 @@ import { Teller } from '../ui/teller';
 /** What can be done with a state as a whole. */
 @Component({
   selector: 'gm-state-acts',
-  imports: [MatMenuModule],
+  imports: [MatButton, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button i18n type="button" class="plain-button small" (click)="rename()">Rename</button>
+    <button i18n type="button" matButton="outlined" class="small" (click)="rename()">Rename</button>
     <button
       type="button"
-      class="plain-button small"
+      matButton="outlined"
+      class="small"
       [matMenuTriggerFor]="more"
       aria-label="More for this state"
       i18n-aria-label

@@ -1,3 +1,7 @@
+import { MatTooltip } from '@angular/material/tooltip';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
@@ -31,6 +35,10 @@ interface Way extends CellPlace {
 @Component({
   selector: 'gm-state-sheet',
   imports: [
+    MatTooltip,
+    MatCheckbox,
+    MatSelectModule,
+    MatButton,
     DialSlider,
     StateActs,
     KindMark,

@@ -1,3 +1,5 @@
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { readMoveset } from '@glenmark/core/machine';
@@ -9,6 +11,7 @@ import { Revisions } from '../data/revisions';
 import { Workspace } from '../data/workspace';
 import { dialRows } from '../model/values/dials';
 import { asSentence } from '../ui/sentence';
+import { type Turned, turnedChanges } from './turned-dials';
 
 /** The tick rates at which runs are compared. */
 export const RATES = [30, 50, 60, 120, 144];
@@ -16,64 +19,66 @@ export const RATES = [30, 50, 60, 120, 144];
 /** What a run is put beside: itself at other tick rates, or another run. */
 export type Other = 'rates' | Beside;
 
-interface Turned {
-  dial: string;
-  text: string;
-}
-
 /** Chooses what a run is compared with: other tick rates, other dials, an earlier revision, another tape. */
 @Component({
   selector: 'gm-compare-choice',
+  imports: [MatSelectModule, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label>
+    <span class="labelled">
       <ng-container i18n>compare with</ng-container>
-      <select
-        #box
-        class="text-field"
-        (change)="kind.set(box.value)"
-        aria-label="Compare with"
-        i18n-aria-label
-      >
-        <option i18n value="rates">other tick rates</option>
-        <option i18n value="rate">one other tick rate, drawn over</option>
-        <option i18n value="dials" [disabled]="dials().length === 0">other dials</option>
-        <option i18n value="revision" [disabled]="earlier().length === 0">an earlier revision</option>
-        @for (t of others(); track t.tape.id) {
-          <option [value]="'tape ' + t.tape.id">{{ t.tape.name }}</option>
-        }
-      </select>
-    </label>
-    @if (kind() === 'rate') {
-      <label>
-        <ng-container i18n>ticks a second</ng-container>
-        <select
-          #box
-          class="text-field"
-          (change)="rate.set(+box.value)"
-          aria-label="Ticks a second"
+      <mat-form-field>
+        <mat-select
+          [value]="kind()"
+          (selectionChange)="kind.set($event.value)"
+          aria-label="Compare with"
           i18n-aria-label
         >
-          @for (r of rates(); track r) {
-            <option [value]="r" [selected]="r === chosenRate()">{{ r }}</option>
+          <mat-option i18n value="rates">other tick rates</mat-option>
+          <mat-option i18n value="rate">one other tick rate, drawn over</mat-option>
+          <mat-option i18n value="dials" [disabled]="dials().length === 0">other dials</mat-option>
+          <mat-option i18n value="revision" [disabled]="earlier().length === 0"
+            >an earlier revision</mat-option
+          >
+          @for (t of others(); track t.tape.id) {
+            <mat-option [value]="'tape ' + t.tape.id">{{ t.tape.name }}</mat-option>
           }
-        </select>
-      </label>
+        </mat-select>
+      </mat-form-field>
+    </span>
+    @if (kind() === 'rate') {
+      <span class="labelled">
+        <ng-container i18n>ticks per second</ng-container>
+        <mat-form-field>
+          <mat-select
+            (selectionChange)="rate.set($event.value)"
+            aria-label="Ticks per second"
+            i18n-aria-label
+            [value]="chosenRate()"
+          >
+            @for (r of rates(); track r) {
+              <mat-option [value]="r">{{ r }}</mat-option>
+            }
+          </mat-select>
+        </mat-form-field>
+      </span>
     }
     @if (kind() === 'dials') {
       @for (t of turned(); track $index) {
         <div class="dial">
-          <select
-            #dial
-            class="text-field"
-            (change)="turn($index, { dial: dial.value })"
-            ariaLabel="Dial {{ $index + 1 }}"
-            i18n-ariaLabel
-          >
-            @for (d of dials(); track d.name) {
-              <option [selected]="d.name === t.dial">{{ d.name }}</option>
-            }
-          </select>
+          <mat-form-field>
+            <mat-select
+              (selectionChange)="turn($index, { dial: $event.value })"
+              aria-label="Dial {{ $index + 1 }}"
+              i18n-aria-label
+              [value]="t.dial"
+            >
+              @for (d of dials(); track d.name) {
+                <mat-option [value]="d.name">{{ d.name }}</mat-option>
+              }
+            </mat-select>
+          </mat-form-field>
+
           <input
             #value
             class="text-field"
@@ -85,25 +90,26 @@ interface Turned {
           />
         </div>
       }
-      <button i18n type="button" class="plain-button small" (click)="addDial()">And another dial</button>
+      <button i18n type="button" matButton="outlined" class="small" (click)="addDial()">
+        Add another dial
+      </button>
     }
     @if (kind() === 'revision') {
-      <label>
+      <span class="labelled">
         <ng-container i18n>revision</ng-container>
-        <select
-          #number
-          class="text-field"
-          (change)="revision.set(+number.value)"
-          aria-label="Revision"
-          i18n-aria-label
-        >
-          @for (r of earlier(); track r.number) {
-            <option [value]="r.number" [selected]="r.number === chosenRevision()">
-              {{ r.number }} · {{ r.message }}
-            </option>
-          }
-        </select>
-      </label>
+        <mat-form-field>
+          <mat-select
+            (selectionChange)="revision.set($event.value)"
+            aria-label="Revision"
+            i18n-aria-label
+            [value]="chosenRevision()"
+          >
+            @for (r of earlier(); track r.number) {
+              <mat-option [value]="r.number"> {{ r.number }} · {{ r.message }} </mat-option>
+            }
+          </mat-select>
+        </mat-form-field>
+      </span>
     }
     <p class="bad" aria-live="polite">{{ wrong() }}</p>
   `,
@@ -113,7 +119,8 @@ interface Turned {
       gap: 6px;
       justify-items: start;
     }
-    label {
+    label,
+    .labelled {
       display: grid;
       gap: 3px;
       color: var(--ink-2);
@@ -222,14 +229,7 @@ export class CompareChoice {
   }
 
   private withDials(own: Omit<Beside, 'label'>): Beside | undefined {
-    const changes = this.turned().flatMap((t) => {
-      const dial = this.dials().find((d) => d.name === t.dial);
-      const number = Number(t.text);
-      return dial === undefined
-        ? []
-        : [{ path: dial.valuePath, value: t.text.trim() === '' || Number.isNaN(number) ? t.text : number }];
-    });
-    const moveset = edit(own.moveset, changes);
+    const moveset = edit(own.moveset, turnedChanges(this.dials(), this.turned()));
     const [wrong] = errorsOf(readMoveset(moveset).diagnostics);
     if (wrong !== undefined) {
       this.wrong.set(asSentence(wrong.message));

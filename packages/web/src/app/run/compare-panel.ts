@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { Measures, Parting, Session } from '@glenmark/core/run';
@@ -22,7 +23,7 @@ const ROWS: { name: string; of: (m: Measures) => number; unit: string }[] = [
 /** The run beside others: at five tick rates in one step, or beside one other run, which is drawn over it. */
 @Component({
   selector: 'gm-compare-panel',
-  imports: [CompareChoice],
+  imports: [MatButton, CompareChoice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './compare-panel.html',
   styleUrl: './compare-panel.scss',

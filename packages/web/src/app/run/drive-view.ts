@@ -1,3 +1,5 @@
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -20,6 +22,7 @@ const SCALE = 46;
 /** Driving: the course follows the body, keys and pad play it, and everything held is recorded. */
 @Component({
   selector: 'gm-drive-view',
+  imports: [MatSelectModule, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: {
     '(document:keydown)': 'onKey($event)',

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { edit } from '@glenmark/core/model';
 import { compileExpectations, type ExpectationResult, readTape, type Session } from '@glenmark/core/run';
@@ -8,6 +9,7 @@ import { expecting, notExpecting } from './tape-edits';
 /** What the tape expects, passed or failed; new ones are pointed at, or written. */
 @Component({
   selector: 'gm-expectations',
+  imports: [MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './expectations.html',
   styleUrl: './expectations.scss',

@@ -1,3 +1,5 @@
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
@@ -6,6 +8,7 @@ import { TapeActs } from './tape-acts';
 /** What the tape holds of controls that the moveset does not have: kept until somebody says what is to become of it. */
 @Component({
   selector: 'gm-gone-controls',
+  imports: [MatSelectModule, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (grid(); as g) {
@@ -14,7 +17,7 @@ import { TapeActs } from './tape-acts';
           The tape is made in ticks of {{ g.own }} a second, and the moveset runs at {{ g.of }}: its bars are
           shown and cannot be edited.
         </ng-container>
-        <button i18n type="button" class="plain-button small first" (click)="acts.regrid()">
+        <button i18n type="button" matButton="filled" class="small" (click)="acts.regrid()">
           Lay it on {{ g.of }} ticks a second
         </button>
       </p>
@@ -24,24 +27,38 @@ import { TapeActs } from './tape-acts';
         <ng-container i18n>
           The tape holds <b class="mono">{{ g.control }}</b> {{ g.times }}, which this moveset does not have.
         </ng-container>
-        <label>
+        <span class="labelled">
           <ng-container i18n>Play it as</ng-container>
-          <select #asBox class="text-field" ariaLabel="Play {{ g.control }} as" i18n-ariaLabel>
-            @for (name of free(); track name) {
-              <option>{{ name }}</option>
-            }
-          </select>
-        </label>
+          <mat-form-field>
+            <mat-select
+              #asBox="matSelect"
+              [value]="free()[0]"
+              aria-label="Play {{ g.control }} as"
+              i18n-aria-label
+            >
+              @for (name of free(); track name) {
+                <mat-option [value]="name">{{ name }}</mat-option>
+              }
+            </mat-select>
+          </mat-form-field>
+        </span>
         <button
           i18n
           type="button"
-          class="plain-button small first"
+          matButton="filled"
+          class="small"
           [disabled]="free().length === 0"
           (click)="acts.remap(g.control, asBox.value)"
         >
-          Do so
+          Apply
         </button>
-        <button i18n type="button" class="plain-button small" (click)="acts.remap(g.control, undefined)">
+        <button
+          i18n
+          type="button"
+          matButton="outlined"
+          class="small"
+          (click)="acts.remap(g.control, undefined)"
+        >
           Leave it out
         </button>
       </p>
@@ -55,13 +72,14 @@ import { TapeActs } from './tape-acts';
       padding: 8px 14px;
       border-bottom: 1px solid var(--rule);
     }
-    label {
+    label,
+    .labelled {
       display: flex;
       align-items: center;
       gap: 6px;
     }
-    select {
-      width: auto;
+    mat-form-field {
+      width: 130px;
     }
   `,
 })

@@ -1,3 +1,5 @@
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import type { StoredDocument } from '@glenmark/contract';
@@ -14,7 +16,7 @@ export interface NewTape {
 /** Asks what a new tape is called, and where it begins. */
 @Component({
   selector: 'gm-new-tape-dialog',
-  imports: [MatDialogModule],
+  imports: [MatSelectModule, MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (submit)="accept($event)" class="small-dialog">
@@ -23,26 +25,40 @@ export interface NewTape {
         <ng-container i18n>Name</ng-container>
         <input #box class="text-field" [value]="name()" (input)="name.set(box.value)" cdkFocusInitial />
       </label>
-      <label>
+      <span class="labelled">
         <ng-container i18n>Course</ng-container>
-        <select #courseBox class="text-field" (change)="course.set(courseBox.value)">
-          @for (c of data.courses; track c.id) {
-            <option [value]="c.id" [selected]="c.id === course()">{{ c.name }}</option>
-          }
-        </select>
-      </label>
-      <label>
+        <mat-form-field>
+          <mat-select
+            aria-label="Course"
+            i18n-aria-label
+            (selectionChange)="course.set($event.value)"
+            [value]="course()"
+          >
+            @for (c of data.courses; track c.id) {
+              <mat-option [value]="c.id">{{ c.name }}</mat-option>
+            }
+          </mat-select>
+        </mat-form-field>
+      </span>
+      <span class="labelled">
         <ng-container i18n>Spawn</ng-container>
-        <select #spawnBox class="text-field" (change)="spawn.set(spawnBox.value)">
-          @for (s of spawns(); track s) {
-            <option [value]="s" [selected]="s === spawnNow()">{{ s }}</option>
-          }
-        </select>
-      </label>
+        <mat-form-field>
+          <mat-select
+            aria-label="Spawn"
+            i18n-aria-label
+            (selectionChange)="spawn.set($event.value)"
+            [value]="spawnNow()"
+          >
+            @for (s of spawns(); track s) {
+              <mat-option [value]="s">{{ s }}</mat-option>
+            }
+          </mat-select>
+        </mat-form-field>
+      </span>
       <p class="bad" aria-live="polite">{{ tried() ? wrong() : '' }}</p>
       <div class="ends">
-        <button i18n type="button" class="plain-button" (click)="ref.close()">Cancel</button>
-        <button i18n type="submit" class="plain-button first">Make it</button>
+        <button i18n type="button" matButton="outlined" (click)="ref.close()">Cancel</button>
+        <button i18n type="submit" matButton="filled">Create</button>
       </div>
     </form>
   `,

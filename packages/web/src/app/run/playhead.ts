@@ -31,7 +31,8 @@ export class Playhead implements OnDestroy {
   moveTo(tick: number): void {
     this.playback.stop();
     this.at.set(Math.max(0, Math.min(this.played.last(), tick)));
-    const queryParams = { tick: this.at() };
+    // With the tape, even where it is the one that is shown without a word: a link is to be right tomorrow, too.
+    const queryParams = { tape: this.played.entry()?.tape?.id, tick: this.at() };
     const info = OWN;
     void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true, info });
   }

@@ -1,3 +1,6 @@
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, model, output } from '@angular/core';
 import { PlayedTape } from './played-tape';
 import { Playhead } from './playhead';
@@ -6,31 +9,33 @@ import { TapeActs } from './tape-acts';
 /** Playing and driving, and what can be said of the whole run. */
 @Component({
   selector: 'gm-run-footer',
+  imports: [MatCheckbox, MatSelectModule, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button i18n type="button" class="plain-button small first" (click)="playhead.toggle()">
+    <button i18n type="button" matButton="filled" class="small" (click)="playhead.toggle()">
       {playhead.playing(), select, true {Pause} other {Play}}
     </button>
-    <button i18n type="button" class="plain-button small" (click)="drive.emit(playhead.tick())">
+    <button i18n type="button" matButton="outlined" class="small" (click)="drive.emit(playhead.tick())">
       {drivesOn(), select, true {Drive on from here} other {Drive}}
     </button>
     <span class="mono"
       ><b>{{ playhead.tick() }}</b> / {{ played.last() }}</span
     >
-    <label>
+    <span class="labelled">
       <ng-container i18n>speed</ng-container>
-      <select
-        #speedBox
-        class="text-field"
-        (change)="playhead.speed.set(+speedBox.value)"
-        aria-label="Speed"
-        i18n-aria-label
-      >
-        @for (v of speeds(); track v.value) {
-          <option [value]="v.value" [selected]="v.value === playhead.speed()">{{ v.name }}</option>
-        }
-      </select>
-    </label>
+      <mat-form-field>
+        <mat-select
+          (selectionChange)="playhead.speed.set($event.value)"
+          aria-label="Speed"
+          i18n-aria-label
+          [value]="playhead.speed()"
+        >
+          @for (v of speeds(); track v.value) {
+            <mat-option [value]="v.value">{{ v.name }}</mat-option>
+          }
+        </mat-select>
+      </mat-form-field>
+    </span>
     @if (played.editable(); as tape) {
       <label>
         <ng-container i18n>length</ng-container>
@@ -45,15 +50,14 @@ import { TapeActs } from './tape-acts';
         />
       </label>
     }
-    <label
-      ><input type="checkbox" [checked]="follows()" (change)="follows.set(!follows())" />
-      <ng-container i18n>follow the body</ng-container></label
+    <mat-checkbox i18n [checked]="follows()" (change)="follows.set($event.checked)"
+      >follow the body</mat-checkbox
     >
     @if (stopped(); as reason) {
       <span i18n class="bad">Ended early: {{ reason }}.</span>
     }
     @if (played.agreed() === 'other') {
-      <span i18n class="bad">The fast machine came to another result: please report this.</span>
+      <span i18n class="bad">The two machines disagree on this run. Please report it.</span>
     }
     <span class="fill"></span>
     <span class="dim digest" title="Two runs are the same to the last bit when their digests are" i18n-title>
@@ -80,24 +84,20 @@ import { TapeActs } from './tape-acts';
       background: var(--sheet);
       white-space: nowrap;
     }
-    label {
+    label,
+    .labelled {
       display: flex;
       align-items: center;
       gap: 6px;
       font: 500 13px var(--label);
     }
-    select {
-      width: auto;
-      font-size: 12px;
-      padding: 2px 4px;
+    mat-form-field {
+      width: 132px;
     }
     .length {
       width: 52px;
       font-size: 12px;
       padding: 2px 4px;
-    }
-    input[type='checkbox'] {
-      accent-color: var(--ink);
     }
     .fill {
       flex: 1;

@@ -1,3 +1,5 @@
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -40,6 +42,8 @@ import { SideWidth } from '../ui/side-width';
 @Component({
   selector: 'gm-run',
   imports: [
+    MatSelectModule,
+    MatButton,
     ComparePanel,
     CourseView,
     DeskNotice,

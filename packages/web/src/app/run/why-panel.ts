@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import type { Verdict } from '@glenmark/core/machine';
 import { formatValue, PLAIN, SPEED } from '@glenmark/core/notation';
@@ -15,7 +16,7 @@ const VERDICTS: Record<Verdict, { mark: string; word: string; tone: string }> = 
 /** The account of a tick: what each lane weighed, term by term, and who wrote what. */
 @Component({
   selector: 'gm-why-panel',
-  imports: [TermTree],
+  imports: [MatButton, TermTree],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './why-panel.html',
   styleUrl: './why-panel.scss',

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
@@ -30,7 +31,7 @@ const SECTIONS: { kind: Kind; title: string }[] = [
 /** The list of movesets, courses and tapes. */
 @Component({
   selector: 'gm-shelf',
-  imports: [DatePipe, MatMenuModule, RouterLink, Picture],
+  imports: [MatButton, DatePipe, MatMenuModule, RouterLink, Picture],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(dragover)': '$event.preventDefault()', '(drop)': 'onDrop($event)' },
   templateUrl: './shelf.html',

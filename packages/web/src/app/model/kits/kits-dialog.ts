@@ -1,3 +1,5 @@
+import { MatSelectModule } from '@angular/material/select';
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { type KitPart, namesOf, planKit, takeKit } from '@glenmark/core/kits';
@@ -16,7 +18,7 @@ interface PlanRow {
 /** Ready-made abilities: choose one, see what it adds, say what of it is there already, take it as one step. */
 @Component({
   selector: 'gm-kits-dialog',
-  imports: [MatDialogModule],
+  imports: [MatSelectModule, MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './kits-dialog.html',
   styleUrl: './kits-dialog.scss',

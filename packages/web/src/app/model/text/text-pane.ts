@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -27,13 +28,14 @@ import { createEditor, showFaults, showLine, showText } from './editor';
  */
 @Component({
   selector: 'gm-text-pane',
+  imports: [MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 i18n class="visually-hidden">Text</h2>
     <p class="state" [class.bad]="faults().length > 0" role="status">
       {{ word() }}
       @if (elsewhere()) {
-        <button i18n type="button" class="plain-button small" (click)="dropMine()">
+        <button i18n type="button" matButton="outlined" class="small" (click)="dropMine()">
           Changed elsewhere: drop my text and show it
         </button>
       }

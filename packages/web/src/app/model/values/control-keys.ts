@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { Workspace } from '../../data/workspace';
 import { type ControlRow, type KeyList, keyText } from './controls';
@@ -5,6 +6,7 @@ import { type ControlRow, type KeyList, keyText } from './controls';
 /** A control with its keys: pressed to bind, removed by a click, marked where another control has the same. */
 @Component({
   selector: 'gm-control-keys',
+  imports: [MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="head">
@@ -16,7 +18,8 @@ import { type ControlRow, type KeyList, keyText } from './controls';
       <button
         i18n
         type="button"
-        class="plain-button small quiet"
+        matButton="text"
+        class="small"
         (click)="rename.emit()"
         ariaLabel="Rename {{ control().name }}"
         i18n-ariaLabel
@@ -25,7 +28,8 @@ import { type ControlRow, type KeyList, keyText } from './controls';
       </button>
       <button
         type="button"
-        class="plain-button small quiet"
+        matButton="text"
+        class="small"
         (click)="remove.emit()"
         ariaLabel="Remove {{ control().name }}"
         i18n-ariaLabel
@@ -51,7 +55,8 @@ import { type ControlRow, type KeyList, keyText } from './controls';
         }
         <button
           type="button"
-          class="plain-button small"
+          matButton="outlined"
+          class="small"
           [class.first]="waiting() === list.label"
           (click)="waiting.set(list.label)"
           (blur)="waiting.set(undefined)"

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatSliderModule } from '@angular/material/slider';
 import { Workspace } from '../../data/workspace';
@@ -7,7 +8,7 @@ import type { DialRow } from './dials';
 /** A dial: its slider between its ends, and its value as it is written. One drag is one step to undo. */
 @Component({
   selector: 'gm-dial-slider',
-  imports: [MatSliderModule, FieldRow],
+  imports: [MatButton, MatSliderModule, FieldRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <gm-field-row [label]="dial().name" [value]="dial().text" [path]="dial().valuePath" [hint]="hint()" />
@@ -27,7 +28,8 @@ import type { DialRow } from './dials';
       <button
         i18n
         type="button"
-        class="plain-button small"
+        matButton="text"
+        class="small"
         (click)="rename.emit()"
         ariaLabel="Rename {{ dial().name }}"
         i18n-ariaLabel
@@ -36,7 +38,8 @@ import type { DialRow } from './dials';
       </button>
       <button
         type="button"
-        class="plain-button small"
+        matButton="text"
+        class="small"
         (click)="remove.emit()"
         ariaLabel="Remove {{ dial().name }}"
         i18n-ariaLabel
@@ -68,17 +71,8 @@ import type { DialRow } from './dials';
       font-size: 10px;
       white-space: nowrap;
     }
-    .plain-button:first-of-type {
+    button:first-of-type {
       grid-column: 3;
-    }
-    .plain-button {
-      border-color: transparent;
-      background: none;
-      color: var(--ink-3);
-      padding: 1px 4px;
-    }
-    .plain-button:hover {
-      border-color: var(--rule-2);
     }
   `,
 })

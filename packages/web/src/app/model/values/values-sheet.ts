@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
@@ -20,7 +21,7 @@ import { Teller } from '../../ui/teller';
 /** What the states are made of: dials, controls, the body, and everything the character remembers. */
 @Component({
   selector: 'gm-values-sheet',
-  imports: [DialSlider, ControlKeys, FieldRow, ChargesPicture, MatMenuModule, StancesDrawing],
+  imports: [MatButton, DialSlider, ControlKeys, FieldRow, ChargesPicture, MatMenuModule, StancesDrawing],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './values-sheet.html',
   styleUrls: ['../state-sheet.scss', './values-sheet.scss'],

@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import type { Control } from '@glenmark/core/machine';
@@ -6,7 +7,7 @@ import { type Span, wrongValue } from '@glenmark/core/run';
 /** A bar of the score by its numbers: where it begins, how long it is, and what it holds. */
 @Component({
   selector: 'gm-bar-dialog',
-  imports: [MatDialogModule],
+  imports: [MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (submit)="accept($event)" class="small-dialog">
@@ -48,8 +49,8 @@ import { type Span, wrongValue } from '@glenmark/core/run';
       </div>
       <p class="bad" aria-live="polite">{{ wrong() }}</p>
       <div class="ends">
-        <button i18n type="button" class="plain-button" (click)="ref.close()">Cancel</button>
-        <button i18n type="submit" class="plain-button first">Set</button>
+        <button i18n type="button" matButton="outlined" (click)="ref.close()">Cancel</button>
+        <button i18n type="submit" matButton="filled">Set</button>
       </div>
     </form>
   `,

@@ -1,3 +1,4 @@
+import { MatCheckbox } from '@angular/material/checkbox';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import type { Session } from '@glenmark/core/run';
@@ -18,7 +19,7 @@ const NAMES = {
 /** Chooses which rows and curves the score shows; a curve can be anything that the notation can say. */
 @Component({
   selector: 'gm-rows-menu',
-  imports: [MatMenuModule],
+  imports: [MatCheckbox, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button i18n type="button" class="open" [matMenuTriggerFor]="menu">rows</button>
@@ -32,17 +33,13 @@ const NAMES = {
       >
         <h3 i18n>rows</h3>
         @for (g of groups(); track g.group) {
-          <label
-            ><input type="checkbox" [checked]="g.on" (change)="choice.toggleGroup(g.group)" />
-            {{ g.name }}</label
-          >
+          <mat-checkbox [checked]="g.on" (change)="choice.toggleGroup(g.group)">{{ g.name }}</mat-checkbox>
         }
         <h3 i18n>curves</h3>
         @for (c of curves(); track c.text) {
-          <label class="mono"
-            ><input type="checkbox" [checked]="c.on" (change)="choice.toggleCurve(c.text)" />
-            {{ c.text }}</label
-          >
+          <mat-checkbox class="mono" [checked]="c.on" (change)="choice.toggleCurve(c.text)">{{
+            c.text
+          }}</mat-checkbox>
         }
         <form (submit)="add($event)">
           <input
@@ -95,9 +92,6 @@ const NAMES = {
     }
     label.mono {
       font-size: 12px;
-    }
-    input[type='checkbox'] {
-      accent-color: var(--ink);
     }
     p {
       min-height: 17px;

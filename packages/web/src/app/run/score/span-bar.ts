@@ -1,3 +1,4 @@
+import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Stretch } from './score-rows';
 
@@ -7,6 +8,7 @@ export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'l
 /** The chosen span of ticks, and what can be done with it. */
 @Component({
   selector: 'gm-span-bar',
+  imports: [MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div role="toolbar" aria-label="Chosen ticks" i18n-aria-label (pointerdown)="$event.stopPropagation()">
@@ -15,7 +17,8 @@ export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'l
       @for (a of acts(); track a.act) {
         <button
           type="button"
-          class="plain-button small"
+          matButton="outlined"
+          class="small"
           [class.first]="a.act === 'loop' && looping()"
           [attr.aria-pressed]="a.act === 'loop' ? looping() : null"
           [title]="a.title"
@@ -26,7 +29,8 @@ export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'l
       }
       <button
         type="button"
-        class="plain-button small"
+        matButton="outlined"
+        class="small"
         aria-label="Choose no ticks"
         i18n-aria-label
         (click)="act.emit('leave')"
