@@ -22,7 +22,7 @@ test('a character is built from nothing: trot, double hop, crouch, dash, wall sl
   await expect(app.getByRole('heading', { name: 'Trot' })).toBeVisible();
 
   const take = async (kit: string): Promise<void> => {
-    await app.getByRole('button', { name: 'Take a kit' }).click();
+    await app.getByRole('button', { name: 'Add a kit' }).click();
     await app.getByRole('option', { name: kit }).click();
     await app.getByRole('button', { name: 'Take it' }).click();
     await expect(app.getByText(`“${kit}” was taken in.`)).toBeVisible();

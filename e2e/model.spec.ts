@@ -147,7 +147,7 @@ test('the side is made wider by mouse and by keys, and stays so', async ({ app }
   await expect(rule).toHaveAttribute('aria-valuenow', String(usual + 116));
   await app.reload();
   await expect.poll(width).toBe(usual + 116);
-  // The rest is never crowded out, and a double click takes the usual width.
+  // The rest is never crowded out, and double-click takes the usual width.
   await app.mouse.move(at.x - 96, at.y + 300);
   await app.mouse.down();
   await app.mouse.move(10, at.y + 300, { steps: 4 });

@@ -50,7 +50,7 @@ test('a tape is cut, repeated, marked, read near and far, set by numbers, and ta
     expect(tick).toBeLessThanOrEqual(51);
   }
   await app.getByRole('button', { name: 'Pause' }).click();
-  await chosen.getByRole('button', { name: 'Choose no ticks' }).click();
+  await chosen.getByRole('button', { name: 'Clear selection' }).click();
   await app.getByRole('button', { name: 'Show all ticks' }).click();
   await expect(app.getByRole('button', { name: 'Show all ticks' })).toBeDisabled();
 
@@ -118,7 +118,7 @@ test('a tape is cut, repeated, marked, read near and far, set by numbers, and ta
   await app.getByRole('button', { name: 'compare', exact: true }).click();
   const compare = app.getByRole('complementary', { name: 'Compare' });
   await choose(compare.getByLabel('Compare with'), 'other dials');
-  await expect(compare).toContainText('To the last bit the same run.');
+  await expect(compare).toContainText('The runs are bit-for-bit identical.');
   await choose(compare.getByLabel('Dial 1'), 'hopHeight');
   await compare.getByRole('textbox', { name: 'hopHeight is' }).fill('2.4 s');
   await app.keyboard.press('Tab');

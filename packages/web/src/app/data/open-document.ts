@@ -125,7 +125,7 @@ export class OpenDocument {
     this.rebase(theirs);
     if (keep === 'theirs' && theirs.text !== this.text())
       this.replace(
-        { name: $localize`take revision ${theirs.revision}`, before: this.text(), after: theirs.text },
+        { name: $localize`use revision ${theirs.revision}`, before: this.text(), after: theirs.text },
         false,
       );
     else this.requestSave();

@@ -74,7 +74,7 @@ export class ScoutingPanel {
             : $localize`about ${Math.ceil(left)} s left`,
       stale: stale ? $localize`of revision ${s.revision}; witnesses are played again at each edit` : '',
       doneText: s.done.toLocaleString('en'),
-      speed: $localize`${Math.round(perSecond).toLocaleString('en')} situations, ${Math.round(s.seconds > 0 ? s.ticks / s.seconds : 0).toLocaleString('en')} ticks a second`,
+      speed: $localize`${Math.round(perSecond).toLocaleString('en')} situations, ${Math.round(s.seconds > 0 ? s.ticks / s.seconds : 0).toLocaleString('en')} ticks per second`,
     };
   });
   /** What tapes and scouting did not use, or only one of them did; nothing before anything was scouted. */

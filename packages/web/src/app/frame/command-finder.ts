@@ -42,7 +42,7 @@ import { type Command, Commands } from './commands';
           }
         </li>
       } @empty {
-        <li i18n class="dim">Nothing is called that.</li>
+        <li i18n class="dim">No matches.</li>
       }
     </ul>
   `,

@@ -59,7 +59,7 @@ export class Commands {
       },
       { name: $localize`Text`, about: $localize`the whole moveset`, run: view('model', { beside: 'text' }) },
       {
-        name: $localize`Take a kit`,
+        name: $localize`Add a kit`,
         about: $localize`ready-made abilities`,
         run: () => void this.kits.open(0),
       },
@@ -89,7 +89,7 @@ export class Commands {
       },
       { name: $localize`Play or pause`, about: $localize`in Run`, keys: $localize`Space`, run: view('run') },
       {
-        name: $localize`One tick on or back`,
+        name: $localize`Step one tick forward or back`,
         about: $localize`in Run`,
         keys: $localize`. and ,`,
         run: view('run'),

@@ -23,7 +23,7 @@ import { Teller } from '../ui/teller';
           Keep mine, on top of theirs
         </button>
         <button i18n type="button" matButton="outlined" class="small" (click)="desk().resolve('theirs')">
-          Take theirs (undo brings mine back)
+          Use theirs (undo restores mine)
         </button>
       </p>
     }

@@ -35,7 +35,7 @@ export const KEYS: { where: string; keys: [keys: string, what: string][] }[] = [
   {
     where: $localize`Run, on a bar`,
     keys: [
-      [$localize`Enter`, $localize`its numbers; or a double click`],
+      [$localize`Enter`, $localize`its numbers; or double-click`],
       ['← →', $localize`moves it; with Alt it grows and shrinks`],
       [$localize`Delete`, $localize`removes it`],
     ],

@@ -7,7 +7,7 @@ import { RouterLink } from '@angular/router';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 i18n>There is nothing at this address.</h2>
-    <p i18n>Everything you made is kept. <a routerLink="/">Go to the shelf</a>.</p>
+    <p i18n>Nothing you made is lost. <a routerLink="/">Go to the shelf</a>.</p>
   `,
   styles: `
     :host {

@@ -25,7 +25,7 @@ const LABELS: Record<string, string> = {
   'gravity.falling': $localize`gravity falling`,
   'gravity.cut.scale': $localize`gravity cut`,
   'gravity.cut.when': $localize`cut when`,
-  'gravity.terminal': $localize`falls at most`,
+  'gravity.terminal': $localize`terminal speed`,
   'hold.vx': $localize`hold vx`,
   'hold.vy': $localize`hold vy`,
   'push.x': $localize`push x`,
@@ -93,7 +93,7 @@ export function addableFields(
     [m.gravity === undefined, 'gravity', ['gravity'], { rising: 1, falling: 1 }],
     [
       gravity !== undefined && gravity.terminal === undefined,
-      $localize`falls at most`,
+      $localize`terminal speed`,
       ['gravity', 'terminal'],
       '18 m/s',
     ],

@@ -217,7 +217,7 @@ export class CompareChoice {
       return this.api.readRevision('moveset', this.workspace.id()!, revision).pipe(
         map(({ text }) => ({ ...own, moveset: text, label: `r${revision}` })),
         catchError(() => {
-          this.wrong.set($localize`The server does not give this revision.`);
+          this.wrong.set($localize`This revision could not be loaded.`);
           return of(undefined);
         }),
       );

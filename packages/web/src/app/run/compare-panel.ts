@@ -74,16 +74,16 @@ export class ComparePanel {
     ];
     const more = [
       ...names((m) => m.along).map((state) =>
-        line($localize`way in ${state}`, 'm', (m) => m.along[state] ?? 0),
+        line($localize`distance in ${state}`, 'm', (m) => m.along[state] ?? 0),
       ),
       ...names((m) => m.timeIn).map((state) =>
-        line($localize`in ${state}`, 's', (m) => m.timeIn[state] ?? 0),
+        line($localize`time in ${state}`, 's', (m) => m.timeIn[state] ?? 0),
       ),
     ];
     return [
       ...ROWS.map((row) => line(row.name, row.unit, row.of)),
       ...names((m) => m.between).map((name) =>
-        line($localize`between ${name}`, 's', (m) => m.between[name] ?? NaN),
+        line($localize`time between ${name}`, 's', (m) => m.between[name] ?? NaN),
       ),
       ...more.map((row) => ({ ...row, folds: !row.differs })),
     ].filter((row) => row.values.some((v) => v !== '0.00' && v !== '–'));

@@ -34,7 +34,7 @@ export class Expectations {
     return [
       { label: $localize`In ${state} here`, line: `at ${this.tick()} in ${state}` },
       { label: $localize`Not in ${state} here`, line: `at ${this.tick()} not in ${state}` },
-      { label: $localize`In ${state} sometime`, line: `sometime in ${state}` },
+      { label: $localize`Sometime in ${state}`, line: `sometime in ${state}` },
       ...(height > 0
         ? [{ label: $localize`At least ${height} m up`, line: `peak height >= ${height} m` }]
         : []),
@@ -46,7 +46,7 @@ export class Expectations {
     const line = this.draft().trim();
     if (tape === undefined || line === '') return '';
     const after = readTape(edit(this.desk.text(), expecting(tape, line))).tape;
-    if (after === undefined) return $localize`This would not load.`;
+    if (after === undefined) return $localize`This does not load.`;
     const { diagnostics } = compileExpectations(after, this.session().trace.machine);
     const own = diagnostics.find((d) => d.path[1] === tape.expect.length);
     return own === undefined ? '' : asSentence(own.message);
@@ -66,6 +66,6 @@ export class Expectations {
 
   protected remove(index: number): void {
     const tape = this.desk.tape();
-    if (tape !== undefined) this.desk.apply($localize`expect one less`, notExpecting(tape, index));
+    if (tape !== undefined) this.desk.apply($localize`remove an expectation`, notExpecting(tape, index));
   }
 }

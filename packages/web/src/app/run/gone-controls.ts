@@ -14,11 +14,11 @@ import { TapeActs } from './tape-acts';
     @if (grid(); as g) {
       <p>
         <ng-container i18n>
-          The tape is made in ticks of {{ g.own }} a second, and the moveset runs at {{ g.of }}: its bars are
+          The tape is made at {{ g.own }} ticks per second, and the moveset runs at {{ g.of }}: its bars are
           shown and cannot be edited.
         </ng-container>
         <button i18n type="button" matButton="filled" class="small" (click)="acts.regrid()">
-          Lay it on {{ g.of }} ticks a second
+          Convert to {{ g.of }} ticks per second
         </button>
       </p>
     }

@@ -60,7 +60,11 @@ import { TapeActs } from './tape-acts';
       <span i18n class="bad">The two machines disagree on this run. Please report it.</span>
     }
     <span class="fill"></span>
-    <span class="dim digest" title="Two runs are the same to the last bit when their digests are" i18n-title>
+    <span
+      class="dim digest"
+      title="Two runs are bit-for-bit identical when their digests are equal"
+      i18n-title
+    >
       @if (played.agreed() === 'same') {
         <ng-container i18n
           >digest <span class="mono">{{ played.session()?.digest }}</span>, on both machines</ng-container
@@ -126,7 +130,7 @@ export class RunFooter {
     { value: 1, name: $localize`real time` },
     { value: 0.25, name: '×0.25' },
     { value: 0.05, name: '×0.05' },
-    { value: 1 / (this.played.session()?.trace.machine.rate ?? 60), name: $localize`a tick a second` },
+    { value: 1 / (this.played.session()?.trace.machine.rate ?? 60), name: $localize`one tick per second` },
   ]);
 
   protected setLength(box: HTMLInputElement): void {

@@ -47,7 +47,7 @@ export class TapeActs {
     const what = {
       repeat: $localize`repeat ticks ${first} to ${last}`,
       clear: $localize`let go in ticks ${first} to ${last}`,
-      cut: $localize`take out ticks ${first} to ${last}`,
+      cut: $localize`remove ticks ${first} to ${last}`,
     }[act];
     const changes = { repeat: repeatSpan, clear: clearSpan, cut: cutSpan }[act](tape, span);
     if (changes === undefined)
@@ -73,7 +73,7 @@ export class TapeActs {
     const held = heldOf(text);
     if (tape === undefined || held === undefined) return false;
     this.apply(
-      $localize`put in ${held.ticks} ticks at ${tick}`,
+      $localize`insert ${held.ticks} ticks at ${tick}`,
       pasteAt(tape, Math.min(tick, tape.ticks), held),
     );
     return true;
@@ -113,7 +113,7 @@ export class TapeActs {
     const tape = this.desk.tape();
     const machine = this.workspace.machine();
     if (tape === undefined || machine === undefined) return;
-    const name = $localize`lay on ${machine.rate} ticks a second`;
+    const name = $localize`convert to ${machine.rate} ticks per second`;
     this.replace(name, regriddedText(tape, machine, this.workspace.id()!));
   }
 

@@ -126,8 +126,8 @@ export class Shelf {
         this.reload.next();
         const back =
           restored.length === 0
-            ? $localize`No sample was gone`
-            : $localize`Brought back: ${restored.join(', ')}`;
+            ? $localize`No samples were missing`
+            : $localize`Restored: ${restored.join(', ')}`;
         const kept = changed.length === 0 ? '' : $localize` Left as you changed them: ${changed.join(', ')}.`;
         this.teller.say(`${back}.${kept}`);
       },

@@ -21,7 +21,7 @@ export const sideWidth = (px: number, room: number): number =>
 
 /**
  * The rule between a view and its side: dragged, or moved by arrow keys, it sets `--side` on the element that it stands
- * in, which lays out the two. This browser remembers the width by its name; a double click takes the usual one again.
+ * in, which lays out the two. This browser remembers the width by its name; double-click takes the usual one again.
  */
 @Component({
   selector: 'gm-side-width',
@@ -68,7 +68,7 @@ export class SideWidth {
   readonly name = input.required<string>();
 
   protected readonly label = $localize`Width of the side`;
-  protected readonly title = $localize`Drag for another width; a double click takes the usual one`;
+  protected readonly title = $localize`Drag to change the width; double-click resets it`;
   protected readonly least = LEAST;
   /** How wide the side is now. */
   protected readonly now = signal(LEAST);

@@ -69,11 +69,11 @@ export class KitsDialog {
   protected readonly wrong = computed(() => {
     const names = this.plan().map(({ part }) => part.as);
     const twice = names.find((name, i) => names.indexOf(name) !== i);
-    if (twice !== undefined) return $localize`Two parts of the kit would be ${twice}.`;
+    if (twice !== undefined) return $localize`Two parts of the kit would both be named ${twice}.`;
     if (!names.every((name) => NAME.test(name)))
       return $localize`A name has letters, digits and underscores, and does not start with a digit.`;
     const first = errorsOf(this.preview().diagnostics)[0];
-    return first === undefined ? '' : $localize`It would not load: ${first.message}.`;
+    return first === undefined ? '' : $localize`It does not load: ${first.message}.`;
   });
   protected readonly crossings = computed(() => {
     const machine = this.preview().machine;
@@ -105,7 +105,7 @@ export class KitsDialog {
   protected take(): void {
     if (this.wrong() !== '') return;
     const { name } = this.kit();
-    if (this.workspace.apply($localize`take the kit ${name}`, this.changes()).length === 0)
+    if (this.workspace.apply($localize`add the kit ${name}`, this.changes()).length === 0)
       this.ref.close(name);
   }
 

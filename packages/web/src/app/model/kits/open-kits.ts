@@ -21,7 +21,7 @@ export class OpenKits {
       .afterClosed()
       .subscribe((name) => {
         if (name === undefined) return;
-        this.teller.offerUndo($localize`“${name}” was taken in.`).subscribe(() => this.workspace.undo());
+        this.teller.offerUndo($localize`“${name}” added.`).subscribe(() => this.workspace.undo());
       });
   }
 }

@@ -36,7 +36,7 @@ import { createEditor, showFaults, showLine, showText } from './editor';
       {{ word() }}
       @if (elsewhere()) {
         <button i18n type="button" matButton="outlined" class="small" (click)="dropMine()">
-          Changed elsewhere: drop my text and show it
+          Changed elsewhere: discard my text and show it
         </button>
       }
     </p>
@@ -57,7 +57,7 @@ export class TextPane {
   protected readonly elsewhere = signal(false);
   protected readonly word = computed(() => {
     const [first] = this.faults();
-    if (first === undefined) return $localize`Every change that loads is taken over at once.`;
+    if (first === undefined) return $localize`Valid changes apply immediately.`;
     return $localize`Line ${first.line}\: ${first.message}. The rest shows the last text that loads.`;
   });
   /** What the editor was given last; a change that comes from there is no typing. */

@@ -25,7 +25,7 @@ const EDGE = 5;
 
 /**
  * The bars of one control: drawn on the empty row, moved by their middle, stretched by their ends, removed by Delete,
- * set by numbers with Enter or a double click.
+ * set by numbers with Enter or double-click.
  */
 @Component({
   selector: 'gm-control-row',

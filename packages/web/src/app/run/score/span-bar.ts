@@ -31,7 +31,7 @@ export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'l
         type="button"
         matButton="outlined"
         class="small"
-        aria-label="Choose no ticks"
+        aria-label="Clear selection"
         i18n-aria-label
         (click)="act.emit('leave')"
       >
@@ -78,7 +78,7 @@ export class SpanBar {
           {
             act: 'repeat' as const,
             label: $localize`Repeat`,
-            title: $localize`Puts the same in again after these ticks`,
+            title: $localize`Repeats these ticks after themselves`,
           },
           { act: 'clear' as const, label: $localize`Let go`, title: $localize`Holds nothing in these ticks` },
           {

@@ -57,7 +57,7 @@ export class TimeAxis {
     const span = this.span();
     return span && { x: this.scale().x(span.from), width: (span.to - span.from) * this.scale().perTick };
   });
-  /** Where the window lies in the whole run, in per cent; undefined when it is all of it. */
+  /** Where the window lies in the whole run, in percent; undefined when it is all of it. */
   protected readonly part = computed(() => {
     const { from, ticks } = this.scale();
     const total = this.total();
