@@ -128,3 +128,22 @@ describe('the catalogue of findings', () => {
     expect(text.match(/^### /gm)).toHaveLength(Object.keys(CATALOGUE).length);
   });
 });
+
+describe('the recipes', () => {
+  const sections = doc('recipes.md').split('\n## ').slice(1);
+  const inOneLine = (text: string): string => text.replace(/\s+/g, ' ');
+
+  it('are some twenty', () => expect(sections.length).toBeGreaterThanOrEqual(20));
+
+  it.each(sections.map((s) => [s.split('\n', 1)[0]!, s]))(
+    '%s: every line stands in its example',
+    (_, section) => {
+      const [, name] = /examples\/mechanics\/([\w-]+)\.yaml/.exec(section)!;
+      const [, lines] = /```yaml\n([\s\S]*?)\n```/.exec(section)!;
+      const text = inOneLine(example(`mechanics/${name}.yaml`));
+      for (const line of lines!.split('\n')) expect(text).toContain(inOneLine(line.trim()));
+      const [, code] = /findings\/(\w+)\.md/.exec(section)!;
+      expect(Object.keys(CATALOGUE)).toContain(code);
+    },
+  );
+});
