@@ -24,8 +24,8 @@ test('a character is built from nothing: trot, double hop, crouch, dash, wall sl
   const take = async (kit: string): Promise<void> => {
     await app.getByRole('button', { name: 'Add a kit' }).click();
     await app.getByRole('option', { name: kit }).click();
-    await app.getByRole('button', { name: 'Take it' }).click();
-    await expect(app.getByText(`“${kit}” was taken in.`)).toBeVisible();
+    await app.getByRole('button', { name: 'Add kit' }).click();
+    await expect(app.getByText(`“${kit}” added.`)).toBeVisible();
   };
   await take('Double hop');
   await expect(grid.getByRole('rowheader', { name: 'Aloft' })).toBeVisible();

@@ -122,7 +122,7 @@ test('two windows on one tape: the later one sees both and chooses', async ({ ap
   await expect(app.getByText(/r 2 · saved/)).toBeVisible();
   await change(other, before + 9);
   await expect(other.getByRole('alert')).toContainText('Another window saved revision 2 of the tape first.');
-  await other.getByRole('button', { name: /^Take theirs/ }).click();
+  await other.getByRole('button', { name: /^Use theirs/ }).click();
   await expect(length(other)).toHaveValue(String(before + 5));
   await other.getByRole('button', { name: 'Undo' }).click();
   await expect(length(other)).toHaveValue(String(before + 9));

@@ -52,7 +52,7 @@ test('files are imported; bad ones are told at their place and change nothing', 
   await app.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(app.getByRole('link', { name: 'Winch swing' })).toHaveCount(0);
   await app.getByRole('button', { name: 'Restore samples' }).click();
-  await expect(app.getByText(/Brought back: Winch swing\./)).toBeVisible();
+  await expect(app.getByText(/Restored: Winch swing\./)).toBeVisible();
   await expect(app.getByRole('link', { name: 'Winch swing' })).toBeVisible();
 
   // Exported as it was imported.

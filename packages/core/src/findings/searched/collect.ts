@@ -3,7 +3,7 @@ import type { Machine } from '../../machine/index.js';
 import type { Scout, Sighting } from '../../scout/index.js';
 import type { Finding } from '../sentences/finding.js';
 import type { Sign } from '../witnessed/index.js';
-import { type Sprung, sprungFinding } from './sprung.js';
+import { type TriggeredTrap, triggeredFinding } from './triggered-traps.js';
 import type { Rhythms } from './rhythms.js';
 import { withTails } from './tails.js';
 import { shrunk, witnesses } from './witness.js';
@@ -21,7 +21,7 @@ export function createCollection(
   machine: Machine,
   scouts: readonly Scout[],
   rhythms: readonly Rhythms[],
-  sprung: readonly Sprung[],
+  triggered: readonly TriggeredTrap[],
   known: readonly Finding[],
 ): Collection {
   const findings: Finding[] = [];
@@ -45,7 +45,7 @@ export function createCollection(
   return {
     findings,
     collect() {
-      for (; traps < sprung.length; traps++) add([sprungFinding(present(sprung[traps]))]);
+      for (; traps < triggered.length; traps++) add([triggeredFinding(present(triggered[traps]))]);
       scouts.forEach((scout, i) => {
         for (const sighting of scout.sightingsFrom(present(seen[i]))) {
           look(scout, sighting);

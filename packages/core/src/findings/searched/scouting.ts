@@ -6,7 +6,7 @@ import type { Trap } from '../proved/skeleton/index.js';
 import { proveOn } from '../proved/on-courses.js';
 import { createCollection } from './collect.js';
 import { type Coverage, coverageOf, type Step } from '../coverage.js';
-import { type Sprung, watchTraps } from './sprung.js';
+import { type TriggeredTrap, watchTraps } from './triggered-traps.js';
 import { confirmTraps } from './traps.js';
 import { createRhythms, type Rhythms } from './rhythms.js';
 import { unreached } from './unreached.js';
@@ -88,10 +88,10 @@ export function createScouting(
         : [],
     ),
   );
-  const sprung: Sprung[] = [];
+  const triggered: TriggeredTrap[] = [];
   const scouts = courses.map((course) => {
     const scout = createScout(machine, course, { ...plan, dead });
-    watchTraps(scout, traps, sprung);
+    watchTraps(scout, traps, triggered);
     return scout;
   });
   // A course on which the body fits nowhere is exhausted before it is begun.
@@ -105,7 +105,7 @@ export function createScouting(
     machine,
     scouts,
     rounds.map((r) => r.rhythms),
-    sprung,
+    triggered,
     known,
   );
   const coverage = (): Coverage => coverageOf(machine, scouts.flatMap(stepsOf));

@@ -35,7 +35,7 @@ import { fieldsOf } from './piece-fields';
 import { PieceList } from './piece-list';
 import { doubled, drawn, mirrored, type Piece, piecesOf, placed, type Point, shifted, WORDS } from './pieces';
 import { ARROWS, type Tool, TOOLS } from './tools';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 import { SideWidth } from '../ui/side-width';
 
 /** A course as a metric sheet: drawn by dragging, with numbers for everything, and a body that can be set down anywhere. */
@@ -60,7 +60,7 @@ import { SideWidth } from '../ui/side-width';
 export class CoursePage {
   protected readonly desk = inject(CourseDesk);
   private readonly api = inject(Api);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   readonly id = input.required<string>();
 
   private readonly canvas = viewChild(CourseCanvas);
@@ -242,6 +242,6 @@ export class CoursePage {
   }
 
   private apply(name: string, changes: Change[]): boolean {
-    return this.teller.unlessDone(this.desk.apply(name, changes)[0]);
+    return this.notifications.unlessDone(this.desk.apply(name, changes)[0]);
   }
 }

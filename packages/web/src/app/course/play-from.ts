@@ -7,7 +7,7 @@ import { filter, switchMap, take } from 'rxjs';
 import { Api, type ApiError } from '../data/api';
 import { CourseDesk } from './course-desk';
 import type { Point } from './pieces';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 
 /** Seconds of rest that a new tape begins as. */
 const REST = 2;
@@ -18,7 +18,7 @@ export class PlayFrom {
   private readonly desk = inject(CourseDesk);
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   private readonly saves = toObservable(this.desk.saveState);
 
   /** The spawn at a place, if there is one. */
@@ -42,7 +42,7 @@ export class PlayFrom {
       .subscribe({
         next: ({ id }) =>
           void this.router.navigate(['/moveset', moveset, 'run'], { queryParams: { tape: id } }),
-        error: (error: ApiError) => this.teller.say(error.problem.detail),
+        error: (error: ApiError) => this.notifications.say(error.problem.detail),
       });
   }
 }

@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
@@ -47,6 +48,7 @@ const WHY: Record<Finding['certainty'], string> = {
 @Component({
   selector: 'gm-findings',
   imports: [
+    MatInput,
     MatButton,
     CertaintyMark,
     MarkedText,

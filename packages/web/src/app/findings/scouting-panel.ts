@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { MatRadioModule } from '@angular/material/radio';
 import { MatCheckbox } from '@angular/material/checkbox';
@@ -16,7 +17,7 @@ const BUDGETS = [20_000, 100_000, 500_000, 2_000_000, 10_000_000];
 /** Scouting from the application: where, how long, how far it is, and what it did not get to. */
 @Component({
   selector: 'gm-scouting-panel',
-  imports: [MatProgressBar, MatRadioModule, MatCheckbox, MatSelectModule, MatButton, RouterLink],
+  imports: [MatInput, MatProgressBar, MatRadioModule, MatCheckbox, MatSelectModule, MatButton, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './scouting-panel.html',
   styleUrl: './scouting-panel.scss',

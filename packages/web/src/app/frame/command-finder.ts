@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { type Command, Commands } from './commands';
@@ -5,12 +6,12 @@ import { type Command, Commands } from './commands';
 /** Finds any action and any place by a few letters: type, arrows, Enter. Its list is also the sheet of shortcuts. */
 @Component({
   selector: 'gm-command-finder',
-  imports: [MatDialogModule],
+  imports: [MatInput, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <input
       #box
-      class="text-field"
+      matInput
       cdkFocusInitial
       role="combobox"
       aria-expanded="true"

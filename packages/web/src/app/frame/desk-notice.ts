@@ -5,7 +5,7 @@ import { Router, RouterLink } from '@angular/router';
 import type { ApiError } from '../data/api';
 import type { Desk } from '../data/desk';
 import { addressOf } from './address';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 
 /** What stands in the way of a document that is open: another window saved it first, or the server will not take it. */
 @Component({
@@ -57,7 +57,7 @@ import { Teller } from '../ui/teller';
 })
 export class DeskNotice {
   private readonly router = inject(Router);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   readonly desk = input.required<Desk>();
   /** What it is a revision of, where that is not plain: “of the tape”. */
   readonly of = input('');
@@ -68,7 +68,7 @@ export class DeskNotice {
       const at = this.desk().restoredFrom();
       if (at === undefined) return;
       const time = formatDate(at, 'd MMM, HH:mm', 'en');
-      this.teller.say($localize`Your changes of ${time} had not been saved. They are restored here.`);
+      this.notifications.say($localize`Your changes of ${time} had not been saved. They are restored here.`);
     });
   }
 
@@ -77,7 +77,7 @@ export class DeskNotice {
       .saveAsNew()
       .subscribe({
         next: (made) => void this.router.navigate(addressOf(made)),
-        error: (error: ApiError) => this.teller.say(error.problem.detail),
+        error: (error: ApiError) => this.notifications.say(error.problem.detail),
       });
   }
 

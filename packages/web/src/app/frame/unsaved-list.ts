@@ -5,7 +5,7 @@ import { readFile, slugOf } from '@glenmark/core/model';
 import { Analysis } from '../data/analysis';
 import { Documents } from '../data/documents';
 import type { OpenDocument } from '../data/open-document';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 import { addressOf } from './address';
 import { SAVE_WORDS } from './save-words';
 
@@ -51,7 +51,7 @@ import { SAVE_WORDS } from './save-words';
 })
 export class UnsavedList {
   protected readonly documents = inject(Documents);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   private readonly analysis = inject(Analysis);
   /** The document that is spoken of elsewhere. */
   readonly but = input<string | undefined>();
@@ -81,7 +81,7 @@ export class UnsavedList {
   constructor() {
     effect(() => {
       if (this.analysis.replaced() > 0)
-        this.teller.say($localize`The analysis stopped unexpectedly and was started again.`);
+        this.notifications.say($localize`The analysis stopped unexpectedly and was started again.`);
     });
   }
 }

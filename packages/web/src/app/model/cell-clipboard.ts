@@ -6,7 +6,7 @@ import { isTyping } from '../ui/typing';
 import type { CellPlace } from './crossings-grid';
 import { removeCrossing } from './edits';
 import { copiedCrossing, copiedCrossingText, copiedState, pasteState } from './lane-clipboard';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 
 /** Copies, cuts and pastes the crossing of the chosen cell, also between movesets. */
 @Directive({
@@ -15,7 +15,7 @@ import { Teller } from '../ui/teller';
 })
 export class CellClipboard {
   private readonly workspace = inject(Workspace);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   readonly lane = input.required<number>();
   readonly cell = input<CellPlace | undefined>();
 
@@ -52,7 +52,7 @@ export class CellClipboard {
     const [wrong] = this.workspace.apply($localize`paste ${cell.from} → ${cell.to}`, [
       list.length === 0 ? { path, value: [value] } : { path: [...path, list.length], value, insert: true },
     ]);
-    if (wrong !== undefined) this.teller.say($localize`Not pasted: ${wrong.message}.`);
+    if (wrong !== undefined) this.notifications.say($localize`Not pasted: ${wrong.message}.`);
   }
 
   private pasteState(machine: Machine, file: MovesetFile, copied: StateAlone): void {
@@ -64,7 +64,7 @@ export class CellClipboard {
         : leftOut.length > 0
           ? $localize`${name} is here. Left out: its ways to ${leftOut.join(', ')}, which this lane does not have.`
           : $localize`${name} is here, with its ways out.`;
-    this.teller.say(told);
+    this.notifications.say(told);
   }
 
   /** The first crossing of the cell, as the machine and as the file have it. */

@@ -11,6 +11,13 @@ export interface Choice {
   beside?: string | undefined;
 }
 
+/** The lane that is chosen, by its place; the first when none is. */
+export const laneOf = ({ lanes }: { lanes: readonly { name: string }[] }, { lane }: Choice): number =>
+  Math.max(
+    0,
+    lanes.findIndex((l) => l.name === lane),
+  );
+
 /** How a lane can be shown, and what can be beside it. */
 export const SHOWN_AS = ['grid', 'map'] as const;
 export const BESIDE = ['sheet', 'values', 'text'] as const;

@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
@@ -28,7 +29,7 @@ type Field = 'guard' | 'effects';
 /** The line above the grid: reads and writes the chosen crossing's guard and effects, with the solver's word under it. */
 @Component({
   selector: 'gm-crossing-line',
-  imports: [MatButton, MarkedText, MatAutocompleteModule],
+  imports: [MatInput, MatButton, MarkedText, MatAutocompleteModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './crossing-line.html',
   styleUrl: './crossing-line.scss',

@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
@@ -18,14 +19,14 @@ import { plain, setEffects } from './edits';
 /** One field of the sheet: a label, its notation, what it comes to; a wrong text stays here, with what is wrong. */
 @Component({
   selector: 'gm-field-row',
-  imports: [MatButton],
+  imports: [MatInput, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label [attr.for]="id()">{{ label() }}</label>
     <textarea
       #box
       rows="1"
-      class="text-field"
+      matInput
       [id]="id()"
       [class.wrong]="fault() !== undefined"
       [value]="draft()"
@@ -68,7 +69,7 @@ import { plain, setEffects } from './edits';
       font: 500 12px/1.1 var(--label);
       color: var(--ink-2);
     }
-    .text-field {
+    [matInput] {
       padding: 2px 6px;
       font-size: 12px;
       border-color: var(--rule);

@@ -78,6 +78,10 @@ export class GridShown {
     if (!picked.delete(keyOf(cell))) picked.add(keyOf(cell));
     this.picked.set(picked);
   }
+
+  clearPicked(): void {
+    this.picked.set(new Set());
+  }
 }
 
 const keyOf = ({ from, to }: CellPlace): string => `${from} ${to}`;

@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButton } from '@angular/material/button';
 import {
@@ -16,11 +17,12 @@ import { MatDialog } from '@angular/material/dialog';
 import { Router } from '@angular/router';
 import { Workspace } from '../data/workspace';
 import { CellClipboard } from './cell-clipboard';
-import { BESIDE, type Choice, SHOWN_AS, VIEW_WORDS } from './choice';
+import { BESIDE, type Choice, laneOf, SHOWN_AS, VIEW_WORDS } from './choice';
 import { CrossingLine } from './crossing-line';
 import { type CellPlace, CrossingsGrid } from './crossings-grid';
 import { addState, removeCrossing } from './edits';
 import { GridShown } from './grid-shown';
+import { LaneSummary } from './lane-summary';
 import { NameDialog } from './name-dialog';
 import { OpenKits } from './kits/open-kits';
 import { LaneMap } from './map/lane-map';
@@ -28,18 +30,20 @@ import { PickedBar } from './picked-bar';
 import { StateSheet } from './state-sheet';
 import { TextPane } from './text/text-pane';
 import { ValuesSheet } from './values/values-sheet';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 import { SideWidth } from '../ui/side-width';
 
 /** The work surface: the crossings of a lane on the left, the sheet of a state on the right. */
 @Component({
   selector: 'gm-model',
   imports: [
+    MatInput,
     MatButtonToggleModule,
     MatButton,
     CellClipboard,
     CrossingsGrid,
     CrossingLine,
+    LaneSummary,
     LaneMap,
     PickedBar,
     StateSheet,
@@ -58,7 +62,7 @@ export class Model {
   private readonly router = inject(Router);
   private readonly kits = inject(OpenKits);
   private readonly dialog = inject(MatDialog);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   private readonly changes = inject(ChangeDetectorRef);
 
   /**
@@ -81,7 +85,6 @@ export class Model {
   protected readonly shownAs = SHOWN_AS;
   protected readonly besides = BESIDE;
   protected readonly words = VIEW_WORDS;
-  protected readonly none: ReadonlySet<string> = new Set();
 
   private readonly line = viewChild(CrossingLine);
 
@@ -92,12 +95,7 @@ export class Model {
       count: l.states.filter((s) => this.machine().states[s]!.members.length === 0).length,
     })),
   );
-  protected readonly laneIndex = computed(() =>
-    Math.max(
-      0,
-      this.machine().lanes.findIndex((l) => l.name === this.choice().lane),
-    ),
-  );
+  protected readonly laneIndex = computed(() => laneOf(this.machine(), this.choice()));
   protected readonly place = computed(
     (): CellPlace | undefined => {
       const { rows, heads } = this.shown.whole();
@@ -225,7 +223,7 @@ export class Model {
         if (name === undefined) return;
         const changes = addState(this.machine(), this.laneIndex(), name);
         const [wrong] = this.workspace.apply($localize`add ${name}`, changes);
-        if (this.teller.unlessDone(wrong)) this.go({ state: name });
+        if (this.notifications.unlessDone(wrong)) this.go({ state: name });
       });
   }
 

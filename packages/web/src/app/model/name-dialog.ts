@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
@@ -6,7 +7,7 @@ import { NAME } from '@glenmark/core/model';
 /** Asks for a new name, and says at once what is wrong with one. */
 @Component({
   selector: 'gm-name-dialog',
-  imports: [MatButton, MatDialogModule],
+  imports: [MatInput, MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (submit)="accept($event)" class="small-dialog">
@@ -15,7 +16,7 @@ import { NAME } from '@glenmark/core/model';
         {{ data.label }}
         <input
           #box
-          class="text-field"
+          matInput
           [value]="name()"
           (input)="name.set(box.value)"
           cdkFocusInitial

@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
@@ -6,12 +7,12 @@ import type { Change } from '@glenmark/core/model';
 import { Workspace } from '../data/workspace';
 import { removeCrossing, setRank } from './edits';
 import type { Cell } from './grid-data';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 
 /** What can be done with several crossings at once, each time as one step. */
 @Component({
   selector: 'gm-picked-bar',
-  imports: [MatSelectModule, MatButton],
+  imports: [MatInput, MatSelectModule, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div role="toolbar" aria-label="Picked crossings" i18n-aria-label>
@@ -20,7 +21,7 @@ import { Teller } from '../ui/teller';
         <ng-container i18n>rank</ng-container>
         <input
           #rank
-          class="text-field"
+          matInput
           inputmode="numeric"
           [value]="sameRank()"
           (change)="rankAll(rank.value)"
@@ -95,7 +96,7 @@ import { Teller } from '../ui/teller';
 })
 export class PickedBar {
   private readonly workspace = inject(Workspace);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   readonly lane = input.required<number>();
   readonly cells = input.required<readonly Cell[]>();
   readonly leave = output();
@@ -128,7 +129,7 @@ export class PickedBar {
   protected rankAll(text: string): void {
     const rank = Number(text);
     if (text.trim() === '' || !Number.isInteger(rank))
-      return this.teller.say($localize`A rank is a whole number.`);
+      return this.notifications.say($localize`A rank is a whole number.`);
     this.apply(
       $localize`rank ${rank} for ${this.words()}`,
       this.crossings().flatMap((c) => setRank(c, rank)),
@@ -149,7 +150,7 @@ export class PickedBar {
   }
 
   private apply(name: string, changes: Change[]): void {
-    this.teller.unlessDone(this.workspace.apply(name, changes)[0]);
+    this.notifications.unlessDone(this.workspace.apply(name, changes)[0]);
   }
 }
 

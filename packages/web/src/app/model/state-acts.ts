@@ -8,7 +8,7 @@ import { Workspace } from '../data/workspace';
 import { duplicateState, removeState } from './edits';
 import { NameDialog } from './name-dialog';
 import { copiedStateText } from './lane-clipboard';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 
 /** What can be done with a state as a whole. */
 @Component({
@@ -51,7 +51,7 @@ import { Teller } from '../ui/teller';
 export class StateActs {
   private readonly workspace = inject(Workspace);
   private readonly dialog = inject(MatDialog);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   readonly state = input.required<State>();
   readonly openState = output<string>();
 
@@ -87,7 +87,7 @@ export class StateActs {
       .afterClosed()
       .subscribe((name) => {
         if (name === undefined) return;
-        if (this.teller.unlessDone(errorsOf(act(name))[0])) this.openState.emit(name);
+        if (this.notifications.unlessDone(errorsOf(act(name))[0])) this.openState.emit(name);
       });
   }
 
@@ -96,10 +96,10 @@ export class StateActs {
     if (text === undefined) return;
     navigator.clipboard.writeText(text).then(
       () =>
-        this.teller.say(
+        this.notifications.say(
           $localize`${this.state().name} is copied, with its ways out. Ctrl V beside a grid puts it there.`,
         ),
-      () => this.teller.say($localize`The browser does not let this page use the clipboard.`),
+      () => this.notifications.say($localize`The browser does not let this page use the clipboard.`),
     );
   }
 
@@ -121,6 +121,6 @@ export class StateActs {
 
   protected remove(): void {
     const changes = removeState(this.machine(), this.state().index);
-    this.teller.unlessDone(this.workspace.apply($localize`remove ${this.state().name}`, changes)[0]);
+    this.notifications.unlessDone(this.workspace.apply($localize`remove ${this.state().name}`, changes)[0]);
   }
 }

@@ -22,7 +22,7 @@ import { ResponseCurve } from './response-curve';
 import { addableFields, motionFields } from './motion-fields';
 import { DialSlider } from './values/dial-slider';
 import { dialRows, dialsBehind } from './values/dials';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 
 interface Way extends CellPlace {
   name: string;
@@ -55,7 +55,7 @@ interface Way extends CellPlace {
 })
 export class StateSheet {
   protected readonly workspace = inject(Workspace);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   readonly state = input.required<State>();
   readonly openState = output<string>();
   readonly openCrossing = output<CellPlace>();
@@ -160,7 +160,7 @@ export class StateSheet {
   }
 
   private apply(name: string, changes: Change[]): void {
-    this.teller.unlessDone(this.workspace.apply(name, changes)[0]);
+    this.notifications.unlessDone(this.workspace.apply(name, changes)[0]);
   }
 
   private context(): { machine: ReturnType<StateSheet['machine']>; state: State } {

@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
@@ -22,7 +23,7 @@ export type Other = 'rates' | Beside;
 /** Chooses what a run is compared with: other tick rates, other dials, an earlier revision, another tape. */
 @Component({
   selector: 'gm-compare-choice',
-  imports: [MatSelectModule, MatButton],
+  imports: [MatInput, MatSelectModule, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="labelled">
@@ -81,7 +82,7 @@ export type Other = 'rates' | Beside;
 
           <input
             #value
-            class="text-field"
+            matInput
             [value]="t.text"
             (change)="turn($index, { text: value.value })"
             ariaLabel="{{ t.dial }} is"

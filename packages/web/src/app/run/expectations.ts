@@ -1,3 +1,5 @@
+import { MatTooltip } from '@angular/material/tooltip';
+import { MatInput } from '@angular/material/input';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { edit } from '@glenmark/core/model';
@@ -9,7 +11,7 @@ import { expecting, notExpecting } from './tape-edits';
 /** What the tape expects, passed or failed; new ones are pointed at, or written. */
 @Component({
   selector: 'gm-expectations',
-  imports: [MatButton],
+  imports: [MatTooltip, MatInput, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './expectations.html',
   styleUrl: './expectations.scss',

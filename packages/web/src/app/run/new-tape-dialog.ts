@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
@@ -16,14 +17,14 @@ export interface NewTape {
 /** Asks what a new tape is called, and where it begins. */
 @Component({
   selector: 'gm-new-tape-dialog',
-  imports: [MatSelectModule, MatButton, MatDialogModule],
+  imports: [MatInput, MatSelectModule, MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (submit)="accept($event)" class="small-dialog">
       <h2 i18n>New tape</h2>
       <label>
         <ng-container i18n>Name</ng-container>
-        <input #box class="text-field" [value]="name()" (input)="name.set(box.value)" cdkFocusInitial />
+        <input #box matInput [value]="name()" (input)="name.set(box.value)" cdkFocusInitial />
       </label>
       <span class="labelled">
         <ng-container i18n>Course</ng-container>

@@ -1,3 +1,5 @@
+import { MatTooltip } from '@angular/material/tooltip';
+import { MatInput } from '@angular/material/input';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatSelectModule } from '@angular/material/select';
 import { MatButton } from '@angular/material/button';
@@ -9,7 +11,7 @@ import { TapeActs } from './tape-acts';
 /** Playing and driving, and what can be said of the whole run. */
 @Component({
   selector: 'gm-run-footer',
-  imports: [MatCheckbox, MatSelectModule, MatButton],
+  imports: [MatTooltip, MatInput, MatCheckbox, MatSelectModule, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button i18n type="button" matButton="filled" class="small" (click)="playhead.toggle()">
@@ -41,7 +43,8 @@ import { TapeActs } from './tape-acts';
         <ng-container i18n>length</ng-container>
         <input
           #length
-          class="text-field length"
+          matInput
+          class="length"
           inputmode="numeric"
           [value]="tape.ticks"
           (change)="setLength(length)"
@@ -62,8 +65,8 @@ import { TapeActs } from './tape-acts';
     <span class="fill"></span>
     <span
       class="dim digest"
-      title="Two runs are bit-for-bit identical when their digests are equal"
-      i18n-title
+      matTooltip="Two runs are bit-for-bit identical when their digests are equal"
+      i18n-matTooltip
     >
       @if (played.agreed() === 'same') {
         <ng-container i18n

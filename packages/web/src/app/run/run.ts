@@ -25,7 +25,7 @@ import { ComparePanel } from './compare-panel';
 import { CourseView } from './course-view';
 import { DriveView } from './drive-view';
 import { Expectations } from './expectations';
-import { GoneControls } from './gone-controls';
+import { MissingControls } from './missing-controls';
 import { NewTapes } from './new-tapes';
 import { PlayedTape } from './played-tape';
 import { Playhead } from './playhead';
@@ -35,7 +35,7 @@ import type { SpanAct } from './score/span-bar';
 import type { MarkAct } from './score/time-axis';
 import { TapeActs } from './tape-acts';
 import { WhyPanel } from './why-panel';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 import { SideWidth } from '../ui/side-width';
 
 /** A tape played on its course: the course above, the score below, and why beside them. */
@@ -49,7 +49,7 @@ import { SideWidth } from '../ui/side-width';
     DeskNotice,
     DriveView,
     Expectations,
-    GoneControls,
+    MissingControls,
     MatMenuModule,
     RunFooter,
     Score,
@@ -71,7 +71,7 @@ export class Run {
   protected readonly played = inject(PlayedTape);
   protected readonly playhead = inject(Playhead);
   protected readonly acts = inject(TapeActs);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   private readonly newTapes = inject(NewTapes);
   private readonly seen = inject(Seen);
   private readonly router = inject(Router);
@@ -186,7 +186,7 @@ export class Run {
   protected newTape(): void {
     this.newTapes.ask().subscribe({
       next: (id) => this.chooseTape(id),
-      error: (error: ApiError) => this.teller.say(error.problem.detail),
+      error: (error: ApiError) => this.notifications.say(error.problem.detail),
     });
   }
 
@@ -213,5 +213,5 @@ export class Run {
   }
 }
 
-/** Whether a fault is that the moveset does not have one of the tape's controls: `gm-gone-controls` asks about those. */
+/** Whether a fault is that the moveset does not have one of the tape's controls: `gm-missing-controls` asks about those. */
 const isAboutControl = (sentence: string): boolean => / has no control '/.test(sentence);

@@ -10,14 +10,14 @@ import type { BarChange } from './score/control-row';
 import type { Stretch } from './score/score-rows';
 import { clearSpan, cutSpan, heldIn, heldOf, pasteAt, repeatSpan, resized } from './span-edits';
 import { drivenText, marking, notMarking, putBar, regriddedText } from './tape-edits';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 
 /** What a person does to the open tape, each a step that can be undone; what cannot be done is told. */
 @Injectable({ providedIn: 'root' })
 export class TapeActs {
   private readonly desk = inject(TapeDesk);
   private readonly workspace = inject(Workspace);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   private readonly dialog = inject(MatDialog);
 
   editBar({ control, old, next }: BarChange): void {
@@ -36,7 +36,7 @@ export class TapeActs {
     const tape = this.desk.tape();
     if (tape === undefined) return;
     if (!Number.isInteger(ticks) || ticks < 1)
-      return this.teller.say($localize`A tape lasts a whole number of ticks, at least 1.`);
+      return this.notifications.say($localize`A tape lasts a whole number of ticks, at least 1.`);
     this.apply($localize`length of the tape`, resized(tape, ticks));
   }
 
@@ -51,7 +51,7 @@ export class TapeActs {
     }[act];
     const changes = { repeat: repeatSpan, clear: clearSpan, cut: cutSpan }[act](tape, span);
     if (changes === undefined)
-      return this.teller.say($localize`That is the whole tape: at least one tick stays.`);
+      return this.notifications.say($localize`That is the whole tape: at least one tick stays.`);
     this.apply(what, changes);
   }
 
@@ -60,10 +60,10 @@ export class TapeActs {
     if (tape === undefined) return;
     navigator.clipboard.writeText(fragmentText(heldIn(tape, span))).then(
       () =>
-        this.teller.say(
+        this.notifications.say(
           $localize`${span.to - span.from} ticks are copied. Ctrl V puts them in at the playhead.`,
         ),
-      () => this.teller.say($localize`The browser does not let this page use the clipboard.`),
+      () => this.notifications.say($localize`The browser does not let this page use the clipboard.`),
     );
   }
 
@@ -123,7 +123,7 @@ export class TapeActs {
     const { inputs, diagnostics } = readInputsCsv(machine, await file.text());
     const [first] = diagnostics;
     if (first !== undefined)
-      return this.teller.say(
+      return this.notifications.say(
         $localize`${file.name}, line ${first.line}, field ${first.column}\: ${first.message}.`,
       );
     this.setInputs($localize`inputs of ${file.name}`, inputs!);
@@ -161,11 +161,11 @@ export class TapeActs {
   }
 
   private apply(name: string, changes: readonly Change[]): void {
-    this.teller.unlessDone(this.desk.apply(name, changes)[0]);
+    this.notifications.unlessDone(this.desk.apply(name, changes)[0]);
   }
 
   private replace(name: string, text: string): void {
     const [wrong] = this.desk.replace(name, text);
-    if (wrong !== undefined) this.teller.say($localize`Not kept: ${wrong.message}.`);
+    if (wrong !== undefined) this.notifications.say($localize`Not kept: ${wrong.message}.`);
   }
 }

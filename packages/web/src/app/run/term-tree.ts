@@ -1,12 +1,19 @@
+import { MatTooltip } from '@angular/material/tooltip';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { DatedTerm } from '@glenmark/core/run';
 
 /** A guard as a tree of its terms: holds or not, since when. A click on a term goes to the tick it last changed. */
 @Component({
   selector: 'gm-term-tree',
+  imports: [MatTooltip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" (click)="goTo.emit(term().since)" title="Go to tick {{ term().since }}" i18n-title>
+    <button
+      type="button"
+      (click)="goTo.emit(term().since)"
+      matTooltip="Go to tick {{ term().since }}"
+      i18n-matTooltip
+    >
       <span class="sign" [class.ok]="holds()" [class.bad]="!holds()">{{ holds() ? '✓' : '✕' }}</span>
       <span class="text">{{ term().text }}</span>
       <span class="since">{{ since() }}</span>

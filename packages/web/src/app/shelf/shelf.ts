@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatButton } from '@angular/material/button';
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
@@ -14,7 +15,7 @@ import { EMPTY_MOVESET } from './empty-moveset';
 import { faultsOf } from './import-faults';
 import { itemOf } from './items';
 import { Picture } from './picture';
-import { Teller } from '../ui/teller';
+import { Notifications } from '../ui/notifications';
 
 /** An import that did not go in: the file, and each fault with its place. */
 interface Refusal {
@@ -31,7 +32,7 @@ const SECTIONS: { kind: Kind; title: string }[] = [
 /** The list of movesets, courses and tapes. */
 @Component({
   selector: 'gm-shelf',
-  imports: [MatButton, DatePipe, MatMenuModule, RouterLink, Picture],
+  imports: [MatInput, MatButton, DatePipe, MatMenuModule, RouterLink, Picture],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(dragover)': '$event.preventDefault()', '(drop)': 'onDrop($event)' },
   templateUrl: './shelf.html',
@@ -40,7 +41,7 @@ const SECTIONS: { kind: Kind; title: string }[] = [
 export class Shelf {
   protected readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   private readonly counts = inject(Counts);
   private readonly reload = new Subject<void>();
 
@@ -95,7 +96,7 @@ export class Shelf {
   protected create(): void {
     this.api.create('moveset', { text: EMPTY_MOVESET, message: $localize`New` }).subscribe({
       next: ({ id }) => void this.router.navigate(['/moveset', id, 'model']),
-      error: (error: ApiError) => this.teller.say(error.problem.detail),
+      error: (error: ApiError) => this.notifications.say(error.problem.detail),
     });
   }
 
@@ -106,9 +107,9 @@ export class Shelf {
     this.api.create(document.kind, { text, message: $localize`Copied from ${document.name}` }).subscribe({
       next: () => {
         this.reload.next();
-        this.teller.say($localize`“${name}” is on the shelf.`);
+        this.notifications.say($localize`“${name}” is on the shelf.`);
       },
-      error: (error: ApiError) => this.teller.say(error.problem.detail),
+      error: (error: ApiError) => this.notifications.say(error.problem.detail),
     });
   }
 
@@ -129,9 +130,9 @@ export class Shelf {
             ? $localize`No samples were missing`
             : $localize`Restored: ${restored.join(', ')}`;
         const kept = changed.length === 0 ? '' : $localize` Left as you changed them: ${changed.join(', ')}.`;
-        this.teller.say(`${back}.${kept}`);
+        this.notifications.say(`${back}.${kept}`);
       },
-      error: (error: ApiError) => this.teller.say(error.problem.detail),
+      error: (error: ApiError) => this.notifications.say(error.problem.detail),
     });
   }
 
@@ -139,7 +140,7 @@ export class Shelf {
     this.api.remove(document).subscribe({
       next: () => {
         this.reload.next();
-        this.teller
+        this.notifications
           .offerUndo($localize`“${document.name}” was deleted.`)
           .pipe(
             switchMap(() =>
@@ -148,10 +149,10 @@ export class Shelf {
           )
           .subscribe({
             next: () => this.reload.next(),
-            error: (error: ApiError) => this.teller.say(error.problem.detail),
+            error: (error: ApiError) => this.notifications.say(error.problem.detail),
           });
       },
-      error: (error: ApiError) => this.teller.say(error.problem.detail),
+      error: (error: ApiError) => this.notifications.say(error.problem.detail),
     });
   }
 
@@ -194,7 +195,7 @@ export class Shelf {
         this.refusals.set(refused);
         this.reload.next();
         const count = files.length - refused.length;
-        if (count > 0) this.teller.say($localize`${count} imported.`);
+        if (count > 0) this.notifications.say($localize`${count} imported.`);
       });
   }
 }

@@ -8,7 +8,7 @@ import {
   input,
   signal,
 } from '@angular/core';
-import { keep, kept } from './kept';
+import { store, stored } from './browser-store';
 
 /** The narrowest side (px), what is left beside it at least, and a step of the arrow keys. */
 const LEAST = 240;
@@ -76,7 +76,7 @@ export class SideWidth {
   private isHeld = false;
 
   constructor() {
-    effect(() => this.show(Number(kept(this.key())) || undefined));
+    effect(() => this.show(Number(stored(this.key())) || undefined));
     afterNextRender(() => this.measure());
   }
 
@@ -92,7 +92,7 @@ export class SideWidth {
 
   /** A drag is remembered once, at its end. */
   protected drop(): void {
-    if (this.isHeld) keep(this.key(), String(this.now()));
+    if (this.isHeld) store(this.key(), String(this.now()));
     this.isHeld = false;
   }
 
@@ -101,11 +101,11 @@ export class SideWidth {
     if (by === undefined) return;
     event.preventDefault();
     this.show(this.now() + by);
-    keep(this.key(), String(this.now()));
+    store(this.key(), String(this.now()));
   }
 
   protected forget(): void {
-    keep(this.key(), undefined);
+    store(this.key(), undefined);
     this.show(undefined);
   }
 

@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
@@ -18,7 +19,7 @@ interface PlanRow {
 /** Ready-made abilities: choose one, see what it adds, say what of it is there already, take it as one step. */
 @Component({
   selector: 'gm-kits-dialog',
-  imports: [MatSelectModule, MatButton, MatDialogModule],
+  imports: [MatInput, MatSelectModule, MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './kits-dialog.html',
   styleUrl: './kits-dialog.scss',

@@ -1,13 +1,13 @@
 import { inject, Injectable } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { Workspace } from '../../data/workspace';
-import { Teller } from '../../ui/teller';
+import { Notifications } from '../../ui/notifications';
 
 /** Opens the kits for a lane. They come with their texts, so they are loaded when somebody wants one. */
 @Injectable({ providedIn: 'root' })
 export class OpenKits {
   private readonly dialog = inject(MatDialog);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
   private readonly workspace = inject(Workspace);
 
   async open(lane: number): Promise<void> {
@@ -21,7 +21,7 @@ export class OpenKits {
       .afterClosed()
       .subscribe((name) => {
         if (name === undefined) return;
-        this.teller.offerUndo($localize`“${name}” added.`).subscribe(() => this.workspace.undo());
+        this.notifications.offerUndo($localize`“${name}” added.`).subscribe(() => this.workspace.undo());
       });
   }
 }

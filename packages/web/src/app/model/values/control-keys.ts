@@ -1,3 +1,4 @@
+import { MatTooltip } from '@angular/material/tooltip';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { Workspace } from '../../data/workspace';
@@ -6,7 +7,7 @@ import { type ControlRow, type KeyList, keyText } from './controls';
 /** A control with its keys: pressed to bind, removed by a click, marked where another control has the same. */
 @Component({
   selector: 'gm-control-keys',
-  imports: [MatButton],
+  imports: [MatTooltip, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="head">
@@ -48,7 +49,7 @@ import { type ControlRow, type KeyList, keyText } from './controls';
             (click)="unbind(list, key.code)"
             ariaLabel="Unbind {{ key.text }} from {{ control().name }}"
             i18n-ariaLabel
-            [title]="key.title"
+            [matTooltip]="key.title"
           >
             {{ key.text }} <i>×</i>
           </button>

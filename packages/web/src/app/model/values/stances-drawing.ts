@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { partPath } from '../../ui/part-path';
 import { Workspace } from '../../data/workspace';
 import { stanceShapes, type StanceShape, writtenSize } from './stance-sizes';
-import { Teller } from '../../ui/teller';
+import { Notifications } from '../../ui/notifications';
 
 /** Pixels a metre. */
 const SCALE = 84;
@@ -87,7 +87,7 @@ type Side = 'height' | 'width';
 })
 export class StancesDrawing {
   private readonly workspace = inject(Workspace);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
 
   protected readonly width = WIDTH;
   protected readonly held = signal<{ name: string; side: Side } | undefined>(undefined);
@@ -154,7 +154,7 @@ export class StancesDrawing {
   private set({ name, path, ...shape }: StanceShape, side: Side, metres: number): void {
     const value = writtenSize(metres);
     if (path === undefined || value === writtenSize(shape[side])) return;
-    this.teller.unlessDone(
+    this.notifications.unlessDone(
       this.workspace.apply($localize`${side} of ${name}`, [{ path: [...path, side], value }], {
         goesOn: true,
       })[0],

@@ -16,7 +16,7 @@ import { controlRows } from './controls';
 import { dialRows } from './dials';
 import { StancesDrawing } from './stances-drawing';
 import { type Section, sectionsOf } from './things';
-import { Teller } from '../../ui/teller';
+import { Notifications } from '../../ui/notifications';
 
 /** What the states are made of: dials, controls, the body, and everything the character remembers. */
 @Component({
@@ -29,7 +29,7 @@ import { Teller } from '../../ui/teller';
 export class ValuesSheet {
   private readonly workspace = inject(Workspace);
   private readonly dialog = inject(MatDialog);
-  private readonly teller = inject(Teller);
+  private readonly notifications = inject(Notifications);
 
   private readonly machine = computed(() => this.workspace.machine()!);
   private readonly file = computed(() => this.workspace.compiled().file!);
@@ -62,7 +62,9 @@ export class ValuesSheet {
     this.askName($localize`Rename ${from}`, $localize`New name`, $localize`Rename`).subscribe((to) => {
       if (to === undefined) return;
       const text = rename(this.workspace.text(), this.machine(), kind, from, to);
-      this.teller.unlessDone(errorsOf(this.workspace.replace($localize`rename ${from} to ${to}`, text))[0]);
+      this.notifications.unlessDone(
+        errorsOf(this.workspace.replace($localize`rename ${from} to ${to}`, text))[0],
+      );
     });
   }
 
@@ -78,6 +80,6 @@ export class ValuesSheet {
   }
 
   private apply(name: string, changes: Change[]): void {
-    this.teller.unlessDone(this.workspace.apply(name, changes)[0]);
+    this.notifications.unlessDone(this.workspace.apply(name, changes)[0]);
   }
 }

@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
@@ -7,7 +8,7 @@ import { type Span, wrongValue } from '@glenmark/core/run';
 /** A bar of the score by its numbers: where it begins, how long it is, and what it holds. */
 @Component({
   selector: 'gm-bar-dialog',
-  imports: [MatButton, MatDialogModule],
+  imports: [MatInput, MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (submit)="accept($event)" class="small-dialog">
@@ -17,7 +18,7 @@ import { type Span, wrongValue } from '@glenmark/core/run';
           <ng-container i18n>from tick</ng-container>
           <input
             #from
-            class="text-field"
+            matInput
             inputmode="numeric"
             [value]="texts().from"
             (input)="write({ from: from.value })"
@@ -28,7 +29,7 @@ import { type Span, wrongValue } from '@glenmark/core/run';
           <ng-container i18n>for ticks</ng-container>
           <input
             #length
-            class="text-field"
+            matInput
             inputmode="numeric"
             [value]="texts().length"
             (input)="write({ length: length.value })"
@@ -39,7 +40,7 @@ import { type Span, wrongValue } from '@glenmark/core/run';
             <ng-container i18n>{data.kind, select, aim {at degrees} other {at}}</ng-container>
             <input
               #value
-              class="text-field"
+              matInput
               inputmode="decimal"
               [value]="texts().value"
               (input)="write({ value: value.value })"

@@ -1,3 +1,4 @@
+import { MatInput } from '@angular/material/input';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
@@ -19,7 +20,7 @@ const NAMES = {
 /** Chooses which rows and curves the score shows; a curve can be anything that the notation can say. */
 @Component({
   selector: 'gm-rows-menu',
-  imports: [MatCheckbox, MatMenuModule],
+  imports: [MatInput, MatCheckbox, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button i18n type="button" class="open" [matMenuTriggerFor]="menu">rows</button>
@@ -44,7 +45,7 @@ const NAMES = {
         <form (submit)="add($event)">
           <input
             #box
-            class="text-field"
+            matInput
             [value]="draft()"
             (input)="draft.set(box.value)"
             (keydown)="keep($event)"

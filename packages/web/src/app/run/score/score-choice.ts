@@ -1,6 +1,6 @@
 import { Injectable, signal } from '@angular/core';
 import { type Curve, CURVES } from './curve-data';
-import { keep, kept } from '../../ui/kept';
+import { store, stored } from '../../ui/browser-store';
 import { type Group, GROUPS } from './score-rows';
 
 interface Choice {
@@ -38,14 +38,14 @@ export class ScoreChoice {
 
   private set(choice: Choice): void {
     this.choice.set(choice);
-    keep('score', JSON.stringify(choice));
+    store('score', JSON.stringify(choice));
   }
 }
 
 /** What was chosen last; anything that is not a choice counts as none. */
 function lastChoice(): Choice {
   try {
-    const { groups, curves } = JSON.parse(kept('score') ?? '{}') as Partial<Choice>;
+    const { groups, curves } = JSON.parse(stored('score') ?? '{}') as Partial<Choice>;
     if (!Array.isArray(groups) || !Array.isArray(curves)) return USUAL;
     return {
       groups: GROUPS.filter((g) => groups.includes(g)),

@@ -1,3 +1,4 @@
+import { MatTooltip } from '@angular/material/tooltip';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Stretch } from './score-rows';
@@ -8,7 +9,7 @@ export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'l
 /** The chosen span of ticks, and what can be done with it. */
 @Component({
   selector: 'gm-span-bar',
-  imports: [MatButton],
+  imports: [MatTooltip, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div role="toolbar" aria-label="Chosen ticks" i18n-aria-label (pointerdown)="$event.stopPropagation()">
@@ -21,7 +22,7 @@ export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'l
           class="small"
           [class.first]="a.act === 'loop' && looping()"
           [attr.aria-pressed]="a.act === 'loop' ? looping() : null"
-          [title]="a.title"
+          [matTooltip]="a.title"
           (click)="act.emit(a.act)"
         >
           {{ a.label }}

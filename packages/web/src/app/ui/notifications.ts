@@ -7,7 +7,7 @@ const READING = 7000;
 
 /** Says in passing, at the foot of the window, what was done or why it was not. */
 @Injectable({ providedIn: 'root' })
-export class Teller {
+export class Notifications {
   private readonly snack = inject(MatSnackBar);
 
   say(sentence: string): void {

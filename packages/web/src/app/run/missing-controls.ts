@@ -7,7 +7,7 @@ import { TapeActs } from './tape-acts';
 
 /** What the tape holds of controls that the moveset does not have: kept until somebody says what is to become of it. */
 @Component({
-  selector: 'gm-gone-controls',
+  selector: 'gm-missing-controls',
   imports: [MatSelectModule, MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -83,7 +83,7 @@ import { TapeActs } from './tape-acts';
     }
   `,
 })
-export class GoneControls {
+export class MissingControls {
   protected readonly acts = inject(TapeActs);
   private readonly desk = inject(TapeDesk);
   private readonly workspace = inject(Workspace);

@@ -4,7 +4,7 @@ import { projectionOf, type Trap } from '../proved/skeleton/index.js';
 import { shrunk, witnessTape } from './witness.js';
 
 /** Something that the skeleton suspects, and the first way that came there. */
-export interface Sprung {
+export interface TriggeredTrap {
   scout: Scout;
   trap: Trap;
   inputs: number[][];
@@ -12,21 +12,21 @@ export interface Sprung {
 }
 
 /** Notes the first way into each trap that the skeleton suspects. */
-export function watchTraps(scout: Scout, traps: readonly Trap[], sprung: Sprung[]): void {
+export function watchTraps(scout: Scout, traps: readonly Trap[], triggered: TriggeredTrap[]): void {
   for (const trap of traps) {
     const project = projectionOf(trap.skeleton.slice.digits, scout.fast.layout);
     const values: number[] = [];
     scout.watch((s, wayThere) => {
-      if (sprung.some((known) => known.trap === trap)) return;
+      if (triggered.some((known) => known.trap === trap)) return;
       project(s, values);
       const place = trap.skeleton.find(values);
-      if (place !== undefined && trap.places.has(place)) sprung.push({ scout, trap, ...wayThere() });
+      if (place !== undefined && trap.places.has(place)) triggered.push({ scout, trap, ...wayThere() });
     });
   }
 }
 
 /** A trap that a way leads into: what leads out is ruled out by the skeleton, whatever is pressed. */
-export function sprungFinding({ scout, trap, ...way }: Sprung): Finding {
+export function triggeredFinding({ scout, trap, ...way }: TriggeredTrap): Finding {
   const { finding, skeleton, places } = trap;
   const project = projectionOf(skeleton.slice.digits, scout.fast.layout);
   const values: number[] = [];
