@@ -37,7 +37,6 @@ const INEXACT = [
 
 /** Attributes of templates that nobody reads, beside those that the rule about texts knows itself. */
 const NOT_READ = [
-  'matButton',
   'accept',
   'aria-controls',
   'aria-describedby',
@@ -47,6 +46,7 @@ const NOT_READ = [
   'd',
   'inputmode',
   'marker-end',
+  'matButton',
   'orient',
   'preserveAspectRatio',
   'scope',

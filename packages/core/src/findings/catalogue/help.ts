@@ -4,7 +4,7 @@ import type { Code } from './catalogue.js';
 export interface Help {
   hurts: string;
   how: string;
-  /** What nothing can be said of it without: a run of a tape or of scouting, runs at other rates, or scouting. */
+  /** What nothing can be said of it without: a run of a tape or of scouting, runs at other rates, scouting, or a course. */
   needs?: 'run' | 'rates' | 'scouting' | 'course';
 }
 

@@ -31,9 +31,9 @@ export function proveOn(
     for (const f of news) told.add(f.fingerprint);
     return news;
   };
-  const proved = more([...courseFacts(machine, courses), ...certain]);
-  const suspected =
-    likely.length === 0 ? [] : more([...courseFacts(machine, courses), ...certain, ...likely]);
+  const facts = [...courseFacts(machine, courses), ...certain];
+  const proved = more(facts);
+  const suspected = likely.length === 0 ? [] : more([...facts, ...likely]);
   return [
     ...proved,
     ...suspected.map((f) => restated(f, { certainty: 'suspected' })),

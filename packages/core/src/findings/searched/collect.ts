@@ -26,7 +26,6 @@ export function createCollection(
 ): Collection {
   const findings: Finding[] = [];
   const seen = scouts.map(() => 0);
-  const followed = scouts.map(() => 0);
   let traps = 0;
   const add = (more: readonly Finding[]): void => {
     for (const f of more)
@@ -51,10 +50,7 @@ export function createCollection(
           look(scout, sighting);
           seen[i] = present(seen[i]) + 1;
         }
-        for (const way of present(rhythms[i]).ways.slice(followed[i])) {
-          add(witnesses(scout, way, isNew));
-          followed[i] = present(followed[i]) + 1;
-        }
+        for (const way of present(rhythms[i]).takeWays()) add(witnesses(scout, way, isNew));
       });
     },
   };

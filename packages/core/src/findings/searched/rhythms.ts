@@ -24,16 +24,16 @@ interface Plan {
 
 /** A search by rhythms beside the one by moves. */
 export interface Rhythms {
-  /** The ways that were followed so far, in order. */
-  ways: readonly Way[];
+  /** The ways that were followed since this was asked last, in order. */
+  takeWays(): Way[];
   /** Follows the next rhythm, if there is one and it is its turn: to be called once a round. */
   goOn(): void;
 }
 
 /**
  * Follows rhythms of the model from where each crossing was first taken: that crossing again and again, and, for a
- * launch, all of them; launches and going from side to side come first. Sorts that bring nothing new are left out before long. What comes of it depends on the
- * search alone, not on when somebody looks.
+ * launch, all of them; launches and going from side to side come first. Sorts that bring nothing new are left out before
+ * long. What comes of it depends on the search alone, not on when somebody looks.
  */
 export function createRhythms(scout: Scout): Rhythms {
   const { machine, fast } = scout;
@@ -47,7 +47,7 @@ export function createRhythms(scout: Scout): Rhythms {
   );
   const ways: Way[] = [];
   /** What is to be followed, by how promising it is. */
-  const plans: Plan[][] = [];
+  const plans: (Plan[] | undefined)[] = [];
   const unpaid = new Map<string, number>();
   let seen = 0;
   let brought = 0;
@@ -55,6 +55,13 @@ export function createRhythms(scout: Scout): Rhythms {
     rhythmsOf(machine, crossings).forEach((rhythm, i) =>
       (plans[3 * i + rank] ??= []).push({ way, rhythm, sort: `${name} ${i}` }),
     );
+  const isWorthIt = ({ sort }: Plan): boolean => (unpaid.get(sort) ?? 0) < PATIENCE;
+  const next = (): Plan | undefined => {
+    for (const list of plans)
+      for (let plan = list?.shift(); plan !== undefined; plan = list?.shift())
+        if (isWorthIt(plan)) return plan;
+    return undefined;
+  };
   const plan = (): void => {
     for (const { event, way } of scout.sightingsFrom(seen)) {
       seen++;
@@ -67,22 +74,20 @@ export function createRhythms(scout: Scout): Rhythms {
     }
   };
   return {
-    ways,
+    takeWays: () => ways.splice(0),
     goOn() {
       plan();
       if (SHARE * brought > scout.progress().situations) return;
-      const next = plans.find((list) => list !== undefined && list.length > 0)?.shift();
-      if (next === undefined) return;
-      const { way, rhythm, sort } = next;
-      const tries = unpaid.get(sort) ?? 0;
-      if (tries >= PATIENCE) return;
+      const chosen = next();
+      if (chosen === undefined) return;
+      const { way, rhythm, sort } = chosen;
       const s = startFast(fast, present(scout.starts[way.start]));
       for (const input of way.inputs) step(fast, s, input);
       const inputs = [...way.inputs, ...playRhythm(fast, s, rhythm, { recipes, ticks: LENGTH })];
       const further = { start: way.start, inputs };
       const news = scout.sow(further);
       brought += news;
-      unpaid.set(sort, news >= WORTH ? 0 : tries + 1);
+      unpaid.set(sort, news >= WORTH ? 0 : (unpaid.get(sort) ?? 0) + 1);
       ways.push(further);
     },
   };

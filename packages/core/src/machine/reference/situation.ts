@@ -61,6 +61,13 @@ export interface Situation {
 /** How many one-way platforms can be dropped through at once. */
 export const MOST_DROPPED = 8;
 
+const initialLeaves = (machine: Machine): number[] =>
+  machine.lanes.map((lane) => leafFrom(machine, lane.initial));
+
+/** The stance that every run begins in. */
+export const firstStance = (machine: Machine): number =>
+  Math.max(0, wantedStance(machine, initialLeaves(machine)));
+
 /** The situation before the first tick, at a place. */
 export function startSituation(
   machine: Machine,
@@ -70,8 +77,8 @@ export function startSituation(
   // A world that was used before still stands as its last run left it.
   placeMovers(world, 0);
   dropThrough(world, []);
-  const leaves = machine.lanes.map((lane) => leafFrom(machine, lane.initial));
-  const stance = Math.max(0, wantedStance(machine, leaves));
+  const leaves = initialLeaves(machine);
+  const stance = firstStance(machine);
   const body = { x: at.x, y: at.y, vx: 0, vy: 0 };
   return {
     tick: 0,

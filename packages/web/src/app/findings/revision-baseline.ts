@@ -53,7 +53,6 @@ import { apart } from './apart';
       display: grid;
       gap: 4px;
     }
-    label,
     .labelled {
       display: flex;
       align-items: center;

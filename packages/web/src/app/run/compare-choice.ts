@@ -120,7 +120,6 @@ export type Other = 'rates' | Beside;
       gap: 6px;
       justify-items: start;
     }
-    label,
     .labelled {
       display: grid;
       gap: 3px;

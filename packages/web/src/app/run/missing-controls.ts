@@ -72,7 +72,6 @@ import { TapeActs } from './tape-acts';
       padding: 8px 14px;
       border-bottom: 1px solid var(--rule);
     }
-    label,
     .labelled {
       display: flex;
       align-items: center;

@@ -144,7 +144,7 @@ export class Shelf {
           .offerUndo($localize`“${document.name}” was deleted.`)
           .pipe(
             switchMap(() =>
-              this.api.create(document.kind, { text: document.text, message: $localize`Brought back` }),
+              this.api.create(document.kind, { text: document.text, message: $localize`Restored` }),
             ),
           )
           .subscribe({

@@ -48,7 +48,8 @@ interface Node extends Square {
 /**
  * Where the feet of a body may be within a square, given the obstacles that solids are to it: a square is left out only
  * when one obstacle contains all of it, which for a convex one its corners tell. So none is left out in which a body
- * can be. `planks` block nothing but can be stood on; `walkable` is the cosine of the steepest ground that can. The largest squares are halved first.
+ * can be. `planks` block nothing but can be stood on; `walkable` is the cosine of the steepest ground that
+ * can. The largest squares are halved first.
  */
 export function freeSpace(
   obstacles: readonly Obstacle[],

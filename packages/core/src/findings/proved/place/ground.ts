@@ -1,5 +1,5 @@
 import { present } from '../../../present.js';
-import { anchorShift, type Machine, startSituation } from '../../../machine/index.js';
+import { anchorShift, firstStance, type Machine } from '../../../machine/index.js';
 import { coreOf, type Course, buildWorld, fits, type Obstacle, obstacleOf } from '../../../world/index.js';
 import { liesWithin } from '../guard.js';
 import { type FreeSpace, freeSpace, isNear, type Square, squareAround } from './free-space.js';
@@ -42,11 +42,11 @@ const MOST = 8;
  * what is solid, a spawn may be too narrow to begin in, and more stances than can be followed are left alone.
  */
 export function groundOf(machine: Machine, course: Course): Ground | undefined {
-  const asked = stancesAsked(machine, course);
+  const start = firstStance(machine);
+  const asked = stancesAsked(machine, start);
   if (course.movers.length > 0 || asked.length > MOST) return undefined;
   const world = buildWorld(course, machine.stances, machine.casts);
-  const [start] = course.spawns.map((spawn) => startSituation(machine, world, spawn).stance);
-  if (start === undefined || !course.spawns.every(({ x, y }) => fits(world, start, x, y))) return undefined;
+  if (!course.spawns.every(({ x, y }) => fits(world, start, x, y))) return undefined;
   const against = (things: readonly { polygon: Float64Array }[], stance: number): Obstacle[] =>
     present(machine.stances[stance])
       .parts.map(coreOf)
@@ -124,18 +124,16 @@ const isAtEdge = (c: Square, box: Square): boolean =>
   c.x === box.x || c.y === box.y || c.x + c.side === box.x + box.side || c.y + c.side === box.y + box.side;
 
 /**
- * The stances that states ask for or runs begin in, and the steps of the ways between them. Steps between two of which
- * one lies within the other are left out: what has room for such a step has room for the smaller one.
+ * The stances that states ask for or runs begin in, and the steps of the ways between them. A step is left out where one
+ * of its ends fits wherever the step does: the step is then nowhere where that end is not.
  */
-function stancesAsked(machine: Machine, course: Course): number[] {
-  const asked = new Set(machine.states.flatMap((s) => (s.stance >= 0 ? [s.stance] : [])));
-  const world = buildWorld({ ...course, solids: [], movers: [] }, machine.stances, machine.casts);
-  asked.add(startSituation(machine, world, { x: 0, y: 0, facing: 1 }).stance);
-  for (const [ends, first] of machine.blends) {
-    const [from, to] = ends.split('>').map(Number) as [number, number];
-    if (!asked.has(from) || !asked.has(to) || liesWithin(machine, from, to) || liesWithin(machine, to, from))
-      continue;
-    for (let k = 1; k < present(machine.stances[to]).blend; k++) asked.add(first + k - 1);
+function stancesAsked(machine: Machine, start: number): number[] {
+  const asked = new Set([start, ...machine.states.flatMap((s) => (s.stance >= 0 ? [s.stance] : []))]);
+  for (const [way, first] of machine.blends) {
+    const [from, to] = way.split('>').map(Number) as [number, number];
+    if (!asked.has(from) || !asked.has(to)) continue;
+    for (let step = first; step < first + present(machine.stances[to]).blend - 1; step++)
+      if (!liesWithin(machine, from, step) && !liesWithin(machine, to, step)) asked.add(step);
   }
   return [...asked];
 }

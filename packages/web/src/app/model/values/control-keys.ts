@@ -56,9 +56,8 @@ import { type ControlRow, type KeyList, keyText } from './controls';
         }
         <button
           type="button"
-          matButton="outlined"
+          [matButton]="waiting() === list.label ? 'filled' : 'outlined'"
           class="small"
-          [class.first]="waiting() === list.label"
           (click)="waiting.set(list.label)"
           (blur)="waiting.set(undefined)"
           (keydown)="onKey($event, list)"
@@ -111,12 +110,6 @@ import { type ControlRow, type KeyList, keyText } from './controls';
     }
     .key.clash {
       border-color: var(--amber);
-    }
-    .quiet {
-      border-color: transparent;
-      background: none;
-      color: var(--ink-3);
-      padding: 1px 4px;
     }
     .doubt {
       font-size: 12px;

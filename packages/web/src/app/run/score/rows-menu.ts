@@ -85,15 +85,6 @@ const NAMES = {
     h3 {
       margin-top: 4px;
     }
-    label {
-      display: flex;
-      gap: 7px;
-      align-items: center;
-      font-size: 13px;
-    }
-    label.mono {
-      font-size: 12px;
-    }
     p {
       min-height: 17px;
       font-size: 12px;

@@ -18,9 +18,8 @@ export type SpanAct = 'loop' | 'zoom' | 'copy' | 'repeat' | 'cut' | 'clear' | 'l
       @for (a of acts(); track a.act) {
         <button
           type="button"
-          matButton="outlined"
+          [matButton]="a.act === 'loop' && looping() ? 'filled' : 'outlined'"
           class="small"
-          [class.first]="a.act === 'loop' && looping()"
           [attr.aria-pressed]="a.act === 'loop' ? looping() : null"
           [matTooltip]="a.title"
           (click)="act.emit(a.act)"
