@@ -85,7 +85,7 @@ function measureLines(m: Measures): string[] {
     line('longest airtime', m.longestAirtime, 's'),
     // What did not happen has no number.
     ...(Number.isNaN(m.timeToApex) ? [] : [line('time to apex', m.timeToApex, 's')]),
-    ...(Number.isNaN(m.stopping) ? [] : [line('way to a stop', m.stopping, 'm')]),
+    ...(Number.isNaN(m.stopping) ? [] : [line('distance to stop', m.stopping, 'm')]),
     ...Object.entries(m.timeIn).map(([state, time]) => line(`in ${state}`, time, 's')),
   ];
 }

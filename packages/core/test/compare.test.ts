@@ -68,7 +68,7 @@ describe('measures', () => {
       - { from: Up, to: Walk, when: grounded and vy <= 0 m/s }`,
     }),
   );
-  it('the way to a stop and the time to the apex are those of the school book, within a tick', () => {
+  it('the distance to a stop and the time to the apex are those of the school book, within a tick', () => {
     const stop = measure(playInputs(walker, courseOf(FLOOR), 120, (tick) => ({ move: tick < 60 ? 1 : 0 })));
     // v² / 2a, and at most a tick of full speed more or less.
     expect(Math.abs(stop.stopping - 4 ** 2 / 16)).toBeLessThan(4 / walker.rate + 1e-6);

@@ -70,7 +70,7 @@ export class CoursePage {
   protected readonly chosen = signal<string | undefined>(undefined);
   /** What is chosen beside it. */
   protected readonly beside = signal<ReadonlySet<string>>(new Set());
-  private readonly stoodAt = signal<Point | undefined>(undefined);
+  protected readonly stoodAt = signal<Point | undefined>(undefined);
   /** The movesets whose bodies can be set down. */
   protected readonly movesets = signal<StoredDocument[]>([]);
   protected readonly moveset = signal(inject(Workspace).id());
@@ -95,9 +95,13 @@ export class CoursePage {
     return piece === undefined || file === undefined ? [] : fieldsOf(piece, file);
   });
   protected readonly warnings = computed(() => this.desk.compiled().diagnostics);
+  /** The moveset whose body is set down: the chosen one, else the first. */
+  protected readonly bodyOf = computed(
+    () => this.movesets().find((d) => d.id === this.moveset()) ?? this.movesets()[0],
+  );
   protected readonly machine = computed(() => {
-    const document = this.movesets().find((d) => d.id === this.moveset()) ?? this.movesets()[0];
-    return document === undefined ? undefined : readMoveset(document.text).machine;
+    const text = this.bodyOf()?.text;
+    return text === undefined ? undefined : readMoveset(text).machine;
   });
   /** The course made ready for the body: once, not at every step of a drag. */
   private readonly world = computed(() => {
@@ -160,10 +164,6 @@ export class CoursePage {
     this.apply($localize`move ${WORDS[piece.kind]}`, placedWith(piece, points, this.several()));
   }
 
-  protected stand(at: Point): void {
-    this.stoodAt.set(at);
-  }
-
   /** The body goes away when another tool is taken. */
   protected take(tool: Tool): void {
     this.tool.set(tool);
@@ -179,7 +179,7 @@ export class CoursePage {
   /** Makes the place a spawn, if it is none yet, and opens a new tape there in Run. */
   protected playHere(): void {
     const [at, machine] = [this.stoodAt(), this.machine()];
-    const moveset = this.movesets().find((d) => d.id === this.moveset()) ?? this.movesets()[0];
+    const moveset = this.bodyOf();
     if (at === undefined || machine === undefined || moveset === undefined) return;
     if (this.playFrom.spawnAt(at) === undefined) this.spawnHere();
     this.playFrom.play(machine, moveset.id, at);

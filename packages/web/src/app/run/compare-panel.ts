@@ -17,7 +17,7 @@ const ROWS: { name: string; of: (m: Measures) => number; unit: string }[] = [
   { name: $localize`end`, of: (m) => m.distance, unit: 'm' },
   { name: $localize`top speed`, of: (m) => m.topSpeed, unit: 'm/s' },
   { name: $localize`longest in the air`, of: (m) => m.longestAirtime, unit: 's' },
-  { name: $localize`way to a stop`, of: (m) => m.stopping, unit: 'm' },
+  { name: $localize`distance to stop`, of: (m) => m.stopping, unit: 'm' },
 ];
 
 /** The run beside others: at five tick rates in one step, or beside one other run, which is drawn over it. */
