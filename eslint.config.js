@@ -62,6 +62,23 @@ const UNMARKED = [
   ':not(TaggedTemplateExpression, Property[key.name=/^(template|styles)$/]) > TemplateLiteral > TemplateElement[value.raw=/[a-z]{3,} [a-z$]|[a-z]{3,}[:,;]? $|^ ?[a-z]{3,} ?$/]',
 ].map((selector) => ({ selector, message: 'What a person reads is marked with $localize (docs: texts).' }));
 
+/** The layers of the web application: each may use those before it, and of its own only itself. */
+const LAYERS = ['data', 'shared/ui', 'shared/document', 'features', 'frame'];
+const FEATURES = ['course', 'findings', 'model', 'run', 'shelf'];
+
+/** A component reaches into no other, and draws when Angular draws. */
+const REACHING = [
+  {
+    selector:
+      'CallExpression[callee.object.name="document"][callee.property.name=/^(querySelector|getElement)/]',
+    message: 'Ask the component for it, by viewChild.',
+  },
+  {
+    selector: 'CallExpression[callee.property.name="detectChanges"]',
+    message: 'Say it by signals; Angular draws when they change.',
+  },
+];
+
 /** What a part of the project must not import, as patterns with the reason. */
 const forbid = (files, ...rules) => ({
   files: [files],
@@ -100,6 +117,33 @@ const within = Object.entries(WITHIN).flatMap(([folder, parts]) =>
     ),
   ),
 );
+
+const OUTSIDE_WEB = [
+  '^node:|^@glenmark/(?!core/|contract$)|^glenmark-cli',
+  'The web application uses core and contract.',
+];
+const layers = [
+  forbid('packages/web/src/**/*.ts', OUTSIDE_WEB),
+  ...LAYERS.slice(0, -2).map((layer, i) =>
+    forbid(`packages/web/src/app/${layer}/**/*.ts`, OUTSIDE_WEB, [
+      `/(${LAYERS.slice(i + 1).join('|')})/|^\\.\\./(${LAYERS.slice(i + 1)
+        .map((l) => l.replace('shared/', ''))
+        .join('|')})/`,
+      `Arrows point one way: ${LAYERS.join(' ← ')}.`,
+    ]),
+  ),
+  ...FEATURES.map((feature) =>
+    forbid(
+      `packages/web/src/app/features/${feature}/**/*.ts`,
+      OUTSIDE_WEB,
+      [`/frame/`, `Arrows point one way: ${LAYERS.join(' ← ')}.`],
+      [
+        `^(\\.\\./)+(${FEATURES.filter((f) => f !== feature).join('|')})/`,
+        'What two features need is in shared: no feature uses another.',
+      ],
+    ),
+  ),
+];
 
 export default tseslint.config(
   { ignores: ['**/dist/**', '**/.angular/**', '**/node_modules/**', 'test-results/**'] },
@@ -148,10 +192,7 @@ export default tseslint.config(
     '^@glenmark/(?!core/|contract$|threads$)|^glenmark-cli',
     'The server uses core, contract and threads.',
   ]),
-  forbid('packages/web/src/**/*.ts', [
-    '^node:|^@glenmark/(?!core/|contract$)|^glenmark-cli',
-    'The web application uses core and contract.',
-  ]),
+  ...layers,
   forbid('packages/threads/src/**/*.ts', ['^@glenmark/(?!core/)', 'The threads use the core alone.']),
   forbid('packages/cli/src/**/*.ts', [
     '^@glenmark/(?!core/|threads$)',
@@ -171,7 +212,9 @@ export default tseslint.config(
   {
     files: ['packages/web/src/app/**/*.ts'],
     ignores: ['**/*.spec.ts'],
-    rules: { 'no-restricted-syntax': ['error', ...UNMARKED] },
+    rules: {
+      'no-restricted-syntax': ['error', ...UNMARKED, ...REACHING],
+    },
   },
   {
     files: ['packages/web/src/app/**/*.html'],

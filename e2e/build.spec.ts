@@ -33,7 +33,7 @@ test('a character is built from nothing: trot, double hop, crouch, dash, wall sl
   await expect(grid.getByRole('rowheader', { name: 'Kick' })).toBeVisible();
 
   // A dash by hand: its control, its cooldown, its state, its crossings.
-  await app.getByRole('button', { name: 'values' }).click();
+  await app.getByRole('tab', { name: 'values' }).click();
   await app.getByRole('button', { name: 'Add a control' }).click();
   await app.getByRole('menuitem', { name: 'button' }).click();
   await app.getByRole('textbox', { name: 'Name' }).fill('dash');
@@ -48,7 +48,7 @@ test('a character is built from nothing: trot, double hop, crouch, dash, wall sl
   await app.getByRole('button', { name: 'Add a state' }).click();
   await app.getByRole('textbox', { name: 'Name' }).fill('Dash');
   await app.keyboard.press('Enter');
-  await app.getByRole('button', { name: 'sheet' }).click();
+  await app.getByRole('tab', { name: 'sheet' }).click();
   await expect(app.getByRole('heading', { name: 'Dash' })).toBeVisible();
   await app.getByRole('textbox', { name: 'on entry' }).fill('spend bursts');
   await app.keyboard.press('Enter');
@@ -71,7 +71,7 @@ test('a character is built from nothing: trot, double hop, crouch, dash, wall sl
   await write('Dash to Trot', 'elapsed >= 0.2 s');
 
   // A crouch under a ceiling: its stance, its key, its state.
-  await app.getByRole('button', { name: 'values' }).click();
+  await app.getByRole('tab', { name: 'values' }).click();
   await app.getByRole('button', { name: 'Add a stance' }).click();
   await app.getByRole('textbox', { name: 'Name' }).fill('low');
   await app.keyboard.press('Enter');
@@ -84,7 +84,7 @@ test('a character is built from nothing: trot, double hop, crouch, dash, wall sl
   await app.getByRole('button', { name: 'Add a state' }).click();
   await app.getByRole('textbox', { name: 'Name' }).fill('Crouch');
   await app.keyboard.press('Enter');
-  await app.getByRole('button', { name: 'sheet' }).click();
+  await app.getByRole('tab', { name: 'sheet' }).click();
   await choose(app.getByRole('combobox', { name: /^stance/ }), 'low');
   await write('Trot to Crouch', 'held(duck) and grounded');
   await write('Crouch to Trot', 'not held(duck)');
@@ -93,7 +93,7 @@ test('a character is built from nothing: trot, double hop, crouch, dash, wall sl
     await expect(app.getByRole('link', { name: `0 can’t ${question}` })).toBeVisible();
 
   // Run in the yard, driven with real keys.
-  await app.getByRole('link', { name: 'Run', exact: true }).click();
+  await app.getByRole('tab', { name: 'Run', exact: true }).click();
   await app.getByRole('button', { name: 'New tape' }).click();
   await app.getByRole('textbox', { name: 'Name' }).fill('First steps');
   await choose(app.getByLabel('Course'), 'Mill yard');

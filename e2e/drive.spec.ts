@@ -3,7 +3,7 @@ import { choose, expect, test } from './app.js';
 /** "It doesn't work", answered: driven, scrubbed, read why, mended on the score, compared, expected. */
 test('a run is driven with real keys, read, changed on the score, compared and expected', async ({ app }) => {
   await app.getByRole('link', { name: 'Marram', exact: true }).click();
-  await app.getByRole('link', { name: 'Run', exact: true }).click();
+  await app.getByRole('tab', { name: 'Run', exact: true }).click();
   await expect(app.getByRole('slider', { name: 'Playhead' })).toBeVisible();
   await app.getByRole('button', { name: 'New tape' }).click();
   await app.getByRole('textbox', { name: 'Name' }).fill('Over the crate');
@@ -52,7 +52,7 @@ test('a run is driven with real keys, read, changed on the score, compared and e
   // Expected: in Trot at the very beginning, by pointing; and something that fails, in words.
   await playhead.focus();
   await app.keyboard.press('Home');
-  await app.getByRole('button', { name: 'expect', exact: true }).click();
+  await app.getByRole('tab', { name: 'expect', exact: true }).click();
   await app.getByRole('button', { name: 'In Trot here', exact: true }).click();
   await expect(app.getByRole('button', { name: '1 of 1 expectations met' })).toBeVisible();
   await app.getByRole('textbox', { name: 'New expectation' }).fill('never in Rize');
@@ -62,7 +62,7 @@ test('a run is driven with real keys, read, changed on the score, compared and e
   await expect(app.getByRole('button', { name: '1 of 2 expectations met' })).toBeVisible();
 
   // Compared with other tick rates in one step, and with another tape.
-  await app.getByRole('button', { name: 'compare', exact: true }).click();
+  await app.getByRole('tab', { name: 'compare', exact: true }).click();
   const compare = app.getByRole('complementary', { name: 'Compare' });
   await expect(compare.getByRole('columnheader', { name: '144' })).toBeVisible();
   await expect(compare.getByRole('row', { name: /^apex/ })).toContainText(/\d\.\d\d/);

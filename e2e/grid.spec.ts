@@ -79,7 +79,7 @@ test('several crossings are picked and ranked in one step, states are sought, mo
   await expect(sheet.getByText(/^6\.2.m\/s in /)).toBeVisible();
 
   // A stance by its dimension: a drag is one step, arrows are five centimetres.
-  await app.getByRole('button', { name: 'values', exact: true }).click();
+  await app.getByRole('tab', { name: 'values', exact: true }).click();
   const tall = app.getByRole('slider', { name: 'height of tucked' });
   await tall.focus();
   await app.keyboard.press('ArrowUp');
@@ -94,10 +94,10 @@ test('several crossings are picked and ranked in one step, states are sought, mo
   await expect(tall).toHaveAttribute('aria-valuenow', '0.8');
 
   // What is open at a tick of a run is shown where it is written.
-  await app.getByRole('link', { name: 'Run', exact: true }).click();
+  await app.getByRole('tab', { name: 'Run', exact: true }).click();
   await app.getByRole('slider', { name: 'Playhead' }).focus();
   await app.keyboard.press('Shift+ArrowRight');
-  await app.getByRole('link', { name: 'Model', exact: true }).click();
+  await app.getByRole('tab', { name: 'Model', exact: true }).click();
   await expect(app.getByText(/open at tick 10 of /)).toBeVisible();
 
   // Copied here, put into another moveset there.

@@ -5,7 +5,7 @@ test('a repair is seen before it is made, and its finding is told as gone since 
   app,
 }) => {
   await app.getByRole('link', { name: 'Courier draft', exact: true }).click();
-  await app.getByRole('link', { name: 'Findings', exact: true }).click();
+  await app.getByRole('tab', { name: 'Findings', exact: true }).click();
   await app.getByRole('button', { name: /Gust can never be left/ }).click();
   const preview = app.getByLabel(/^What it changes: /).first();
   await expect(preview).toContainText('Gust');

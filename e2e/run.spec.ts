@@ -19,7 +19,7 @@ for (const [name, id, course, tapes] of [
 ] as const) {
   test(`${name}: a run in the browser is the run in Node, bit for bit, on both machines`, async ({ app }) => {
     await app.getByRole('link', { name, exact: true }).click();
-    await app.getByRole('link', { name: 'Run', exact: true }).click();
+    await app.getByRole('tab', { name: 'Run', exact: true }).click();
     // As the server has it now: other tests on this server may have changed it.
     const reply = await app.request.get(new URL(`/api/movesets/${id}`, app.url()).href);
     const { text } = (await reply.json()) as { text: string };

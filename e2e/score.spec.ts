@@ -6,7 +6,7 @@ test('a tape is cut, repeated, marked, read near and far, set by numbers, and ta
   app,
 }) => {
   await app.getByRole('link', { name: 'Marram', exact: true }).click();
-  await app.getByRole('link', { name: 'Run', exact: true }).click();
+  await app.getByRole('tab', { name: 'Run', exact: true }).click();
   await choose(app.getByLabel('Tape', { exact: true }), 'Shaft climb');
   const playhead = app.getByRole('slider', { name: 'Playhead' });
   const length = app.getByRole('textbox', { name: 'Length in ticks' });
@@ -115,7 +115,7 @@ test('a tape is cut, repeated, marked, read near and far, set by numbers, and ta
   await expect(app.getByRole('img', { name: 'brow', exact: true })).toBeVisible();
 
   // Beside itself with another dial: where they part, and by how much.
-  await app.getByRole('button', { name: 'compare', exact: true }).click();
+  await app.getByRole('tab', { name: 'compare', exact: true }).click();
   const compare = app.getByRole('complementary', { name: 'Compare' });
   await choose(compare.getByLabel('Compare with'), 'other dials');
   await expect(compare).toContainText('The runs are bit-for-bit identical.');
@@ -136,7 +136,7 @@ test('a tape is cut, repeated, marked, read near and far, set by numbers, and ta
 
 test('a tape for controls that are gone is kept, and played as one says', async ({ app }) => {
   await app.getByRole('link', { name: 'Courier', exact: true }).click();
-  await app.getByRole('link', { name: 'Run', exact: true }).click();
+  await app.getByRole('tab', { name: 'Run', exact: true }).click();
   await choose(app.getByLabel('Tape', { exact: true }), 'Winch swing (made for another moveset)');
   const gone = app.getByRole('paragraph').filter({ hasText: 'The tape holds grip' });
   await expect(gone).toBeVisible();

@@ -10,7 +10,7 @@ test('the draft is scouted: progress, a trap with its run, a repair, and back', 
   const { child, url } = await startServer(data);
   await app.goto(url);
   await app.getByRole('link', { name: 'Courier draft' }).click();
-  await app.getByRole('link', { name: 'Findings', exact: true }).click();
+  await app.getByRole('tab', { name: 'Findings', exact: true }).click();
   const row = (sentence: RegExp) => app.getByRole('article').filter({ hasText: sentence });
   await expect(row(/Vault may become a trap/)).toContainText('suspected');
   const panel = app.getByRole('complementary', { name: 'Scouting' });
@@ -31,11 +31,11 @@ test('the draft is scouted: progress, a trap with its run, a repair, and back', 
   await expect(app).toHaveURL(/run\?tape=out3-vault&tick=\d+/);
 
   // The grid shows what was used.
-  await app.getByRole('link', { name: 'Model', exact: true }).click();
+  await app.getByRole('tab', { name: 'Model', exact: true }).click();
   await expect(app.getByText('used in scouting')).toBeVisible();
 
   // A repair is made, its finding goes, undo brings it back.
-  await app.getByRole('link', { name: 'Findings', exact: true }).click();
+  await app.getByRole('tab', { name: 'Findings', exact: true }).click();
   const dry = row(/vaults runs dry/);
   await dry.getByRole('button').first().click();
   await dry.getByRole('button', { name: /^Refill vaults/ }).click();
@@ -60,7 +60,7 @@ test('a short scouting in the page: findings as they come, stopped, gone on with
 }) => {
   test.setTimeout(120_000);
   await app.getByRole('link', { name: 'Courier draft' }).click();
-  await app.getByRole('link', { name: 'Findings', exact: true }).click();
+  await app.getByRole('tab', { name: 'Findings', exact: true }).click();
   const panel = app.getByRole('complementary', { name: 'Scouting' });
   await panel.getByRole('radio', { name: /in this page/ }).check();
   await panel.getByRole('checkbox', { name: /all over the course/ }).check();

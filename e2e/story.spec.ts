@@ -7,7 +7,7 @@ test('a sample is opened, its tape played and scrubbed, and why says what stoppe
 }) => {
   await app.getByRole('link', { name: 'Courier', exact: true }).click();
   await expect(app.getByRole('grid')).toBeVisible();
-  await app.getByRole('link', { name: 'Run', exact: true }).click();
+  await app.getByRole('tab', { name: 'Run', exact: true }).click();
   await choose(app.getByLabel('Tape'), 'Culvert slide');
   await expect(app.getByRole('combobox', { name: 'Tape' })).toHaveText('Culvert slide');
   await expect(app.getByText('6 of 6 expectations met')).toBeVisible();
@@ -42,7 +42,7 @@ test('the draft shows its faults; one is mended by a guard, undone, and nothing 
   app,
 }) => {
   await app.getByRole('link', { name: 'Courier draft' }).click();
-  await app.getByRole('link', { name: 'Findings' }).click();
+  await app.getByRole('tab', { name: 'Findings' }).click();
   const rows = app.getByRole('article');
   await expect(rows).toHaveCount(19);
   await expect(app.getByRole('region', { name: 'Can’t get in' })).toContainText(
@@ -86,7 +86,7 @@ test('the draft shows its faults; one is mended by a guard, undone, and nothing 
   await app.reload();
   await expect(guard).toHaveValue('held(hop) and falling');
   await expect(app.getByRole('link', { name: '3 can’t get in' })).toBeVisible();
-  await app.getByRole('link', { name: 'Findings' }).click();
+  await app.getByRole('tab', { name: 'Findings' }).click();
   await expect(rows).toHaveCount(18);
 
   // The witness of the tie opens in Run at its tick.

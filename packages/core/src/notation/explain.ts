@@ -49,3 +49,9 @@ function sides(left: Expression, right: Expression, facts: ArrayLike<number>): s
     .map((side) => `${print(side.syntax)} is ${formatValue(evaluate(side, facts), side.dimension)}`)
     .join(', ');
 }
+
+/** The terms of an `and` that do not hold; a guard of one term is that term. */
+export const falseTerms = ({ text, parts, expression }: Term): string[] =>
+  expression.kind === 'logic' && expression.op === 'and'
+    ? parts.filter((p) => p.value === 0).map((p) => p.text)
+    : [text];

@@ -13,6 +13,7 @@ export * from './expectations.js';
 export * from './measures.js';
 export * from './why.js';
 export * from './when-open.js';
+export * from './lost-press.js';
 export * from './start.js';
 export * from './session.js';
 export * from './compare.js';

@@ -1,6 +1,6 @@
 import { present } from '../present.js';
 import { chainOf, levelOf } from '../machine/index.js';
-import { explain, holds, type Term } from '../notation/index.js';
+import { explain, falseTerms, holds } from '../notation/index.js';
 import type { Trace } from './trace.js';
 
 /** When a crossing was open in a run: the nearest tick each way, or else where it came nearest and what was missing. */
@@ -34,9 +34,3 @@ export function whenOpen(trace: Trace, lane: number, index: number, tick: number
   if (found.before !== undefined || found.after !== undefined) found.nearest = undefined;
   return found;
 }
-
-/** The terms of an `and` that do not hold; a guard of one term is that term. */
-const falseTerms = ({ text, parts, expression }: Term): string[] =>
-  expression.kind === 'logic' && expression.op === 'and'
-    ? parts.filter((p) => p.value === 0).map((p) => p.text)
-    : [text];

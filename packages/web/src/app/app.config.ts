@@ -7,6 +7,7 @@ import {
 } from '@angular/material/form-field';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { routes } from './app.routes';
+import { provideIcons } from './shared/ui/icons';
 
 export const appConfig: ApplicationConfig = {
   providers: [
@@ -20,6 +21,7 @@ export const appConfig: ApplicationConfig = {
     { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
     // Nothing ripples: in dense rows it would only blur what was pressed.
     { provide: MAT_RIPPLE_GLOBAL_OPTIONS, useValue: { disabled: true } },
+    provideIcons(),
     provideRouter(routes, withComponentInputBinding()),
   ],
 };

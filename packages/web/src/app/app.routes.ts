@@ -6,7 +6,7 @@ export const routes: Routes = [
     path: '',
     pathMatch: 'full',
     title: $localize`Shelf · Glenmark`,
-    loadComponent: () => import('./shelf/shelf').then((m) => m.Shelf),
+    loadComponent: () => import('./features/shelf/shelf').then((m) => m.Shelf),
   },
   {
     path: 'moveset/:id',
@@ -16,29 +16,29 @@ export const routes: Routes = [
       {
         path: 'model',
         title: $localize`Model · Glenmark`,
-        loadComponent: () => import('./model/model').then((m) => m.Model),
+        loadComponent: () => import('./features/model/model').then((m) => m.Model),
       },
       {
         path: 'run',
         title: $localize`Run · Glenmark`,
-        loadComponent: () => import('./run/run').then((m) => m.Run),
+        loadComponent: () => import('./features/run/run').then((m) => m.Run),
       },
       {
         path: 'findings',
         title: $localize`Findings · Glenmark`,
-        loadComponent: () => import('./findings/findings').then((m) => m.Findings),
+        loadComponent: () => import('./features/findings/findings').then((m) => m.Findings),
       },
       {
         path: 'report',
         title: $localize`Report · Glenmark`,
-        loadComponent: () => import('./findings/report-page').then((m) => m.ReportPage),
+        loadComponent: () => import('./features/findings/report-page').then((m) => m.ReportPage),
       },
     ],
   },
   {
     path: 'course/:id',
     title: $localize`Course · Glenmark`,
-    loadComponent: () => import('./course/course-page').then((m) => m.CoursePage),
+    loadComponent: () => import('./features/course/course-page').then((m) => m.CoursePage),
   },
   {
     path: '**',

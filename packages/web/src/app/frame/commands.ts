@@ -1,18 +1,32 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
+import type { Machine } from '@glenmark/core/machine';
 import { Library } from '../data/library';
 import { Workspace } from '../data/workspace';
-import { OpenKits } from '../model/kits/open-kits';
+import { OpenKits } from '../features/model/kits/open-kits';
+import { capsOf } from '../shared/ui/shortcuts/key-press';
+import {
+  type Place,
+  PLACES,
+  SHORTCUTS,
+  type Shortcut,
+  type ShortcutId,
+} from '../shared/ui/shortcuts/shortcut-list';
+import { Shortcuts } from '../shared/ui/shortcuts/shortcuts';
+import { ThemeChoice } from '../shared/ui/theme';
 import { OpenKeys } from './open-keys';
-import { ThemeChoice } from '../ui/theme';
 
 /** Something that can be done or gone to, by its name. */
 export interface Command {
   name: string;
   about: string;
-  keys?: string;
+  /** The keys that do it, as they stand on the keyboard. */
+  caps?: readonly string[];
   run: () => void;
 }
+
+/** The view that a shortcut works in, for whoever finds it elsewhere. */
+const VIEW_OF: Partial<Record<Place, string>> = { grid: 'model', run: 'run' };
 
 /** Every action that does not need a place first, and every place there is. */
 @Injectable({ providedIn: 'root' })
@@ -23,30 +37,25 @@ export class Commands {
   private readonly themes = inject(ThemeChoice);
   private readonly kits = inject(OpenKits);
   private readonly keys = inject(OpenKeys);
+  private readonly shortcuts = inject(Shortcuts);
 
-  readonly all = computed((): Command[] => [
-    { name: $localize`Shelf`, about: $localize`view`, run: () => this.go(['/']) },
-    ...this.ofMoveset(),
-    ...this.library
-      .courses()
-      .map((c) => ({ name: c.name, about: $localize`course`, run: () => this.go(['/course', c.id]) })),
-    {
-      name: $localize`Keys`,
-      about: $localize`what they do, everywhere`,
-      keys: '?',
-      run: () => void this.keys.open(),
-    },
-    { name: $localize`Other theme`, about: $localize`day or night`, run: () => this.themes.toggle() },
-  ]);
-
-  private ofMoveset(): Command[] {
+  readonly all = computed((): Command[] => {
     const { workspace } = this;
     const [id, machine] = [workspace.id(), workspace.machine()];
-    if (id === undefined || machine === undefined) return [];
-    const view =
-      (path: string, query: Record<string, unknown> = {}) =>
-      (): void =>
-        this.go(['/moveset', id, path], query);
+    return [
+      { name: $localize`Shelf`, about: $localize`view`, run: () => this.go(['/']) },
+      ...(id === undefined || machine === undefined ? [] : this.viewsOf(id)),
+      ...this.ofShortcuts(),
+      ...(id === undefined || machine === undefined ? [] : this.placesIn(id, machine)),
+      ...this.library
+        .courses()
+        .map((c) => ({ name: c.name, about: $localize`course`, run: () => this.go(['/course', c.id]) })),
+      { name: $localize`Other theme`, about: $localize`day or night`, run: () => this.themes.toggle() },
+    ];
+  });
+
+  private viewsOf(id: string): Command[] {
+    const view = (path: string, query = {}) => this.viewOf(id, path, query);
     return [
       { name: $localize`Model`, about: $localize`view`, run: view('model') },
       { name: $localize`Run`, about: $localize`view`, run: view('run') },
@@ -63,52 +72,55 @@ export class Commands {
         about: $localize`ready-made abilities`,
         run: () => void this.kits.open(0),
       },
-      {
-        name: $localize`Undo`,
-        about: workspace.undoName() ?? $localize`nothing`,
-        keys: 'Ctrl Z',
-        run: () => workspace.undo(),
-      },
-      {
-        name: $localize`Redo`,
-        about: workspace.redoName() ?? $localize`nothing`,
-        keys: 'Ctrl Shift Z',
-        run: () => workspace.redo(),
-      },
-      {
-        name: $localize`Write a guard`,
-        about: $localize`in a cell of the grid`,
-        keys: $localize`type`,
-        run: view('model'),
-      },
-      {
-        name: $localize`Remove a crossing`,
-        about: $localize`in a cell of the grid`,
-        keys: $localize`Delete`,
-        run: view('model'),
-      },
-      { name: $localize`Play or pause`, about: $localize`in Run`, keys: $localize`Space`, run: view('run') },
-      {
-        name: $localize`Step one tick forward or back`,
-        about: $localize`in Run`,
-        keys: $localize`. and ,`,
-        run: view('run'),
-      },
+    ];
+  }
+
+  /** What has a shortcut: done at once where it works just now; elsewhere the view is opened that it works in. */
+  private ofShortcuts(): Command[] {
+    const about: Partial<Record<ShortcutId, string>> = {
+      undo: this.workspace.undoName() ?? $localize`nothing`,
+      redo: this.workspace.redoName() ?? $localize`nothing`,
+    };
+    return (Object.entries(SHORTCUTS) as [ShortcutId, Shortcut][]).flatMap(([id, { name, where, keys }]) => {
+      const act = this.shortcuts.actOf(id);
+      const view = VIEW_OF[where];
+      const moveset = this.workspace.id();
+      const run =
+        id === 'keys'
+          ? () => void this.keys.open()
+          : act !== undefined
+            ? () => void act()
+            : view !== undefined && moveset !== undefined
+              ? this.viewOf(moveset, view)
+              : undefined;
+      if (name === undefined || run === undefined) return [];
+      return [{ name, about: about[id] ?? PLACES[where], caps: capsOf(keys[0]!), run }];
+    });
+  }
+
+  private placesIn(id: string, machine: Machine): Command[] {
+    const view = (path: string, query = {}) => this.viewOf(id, path, query);
+    const laneOf = (lane: number): string => machine.lanes[lane]!.name;
+    return [
       ...machine.states.map((s) => ({
         name: s.name,
-        about: $localize`state of ${machine.lanes[s.lane]!.name}`,
-        run: view('model', { lane: machine.lanes[s.lane]!.name, state: s.name }),
+        about: $localize`state of ${laneOf(s.lane)}`,
+        run: view('model', { lane: laneOf(s.lane), state: s.name }),
       })),
-      ...workspace
+      ...this.workspace
         .tapes()
         .filter((t) => t.moveset === id)
         .map((t) => ({ name: t.tape.name, about: $localize`tape`, run: view('run', { tape: t.tape.id }) })),
-      ...workspace.findings().map((f) => ({
+      ...this.workspace.findings().map((f) => ({
         name: f.sentence,
         about: `${f.code}, ${f.certainty}`,
         run: view('findings', { open: f.fingerprint }),
       })),
     ];
+  }
+
+  private viewOf(id: string, path: string, query: Record<string, unknown> = {}): () => void {
+    return () => this.go(['/moveset', id, path], query);
   }
 
   private go(path: unknown[], queryParams: Record<string, unknown> = {}): void {

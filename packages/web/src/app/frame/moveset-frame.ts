@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, untracked } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { Workspace } from '../data/workspace';
-import { DeskNotice } from './desk-notice';
+import { DeskNotice } from '../shared/document/desk-notice';
 
 /** Opens the moveset of the address, and says what stands in the way: it is gone, or two windows changed it. */
 @Component({

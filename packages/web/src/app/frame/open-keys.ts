@@ -9,6 +9,6 @@ export class OpenKeys {
   async open(): Promise<void> {
     if (this.dialog.openDialogs.length > 0) return;
     const { KeysSheet } = await import('./keys-sheet');
-    this.dialog.open(KeysSheet, { width: '760px', maxWidth: '94vw' });
+    this.dialog.open(KeysSheet, { width: '1080px', maxWidth: '94vw' });
   }
 }

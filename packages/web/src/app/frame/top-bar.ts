@@ -1,18 +1,20 @@
-import { MatButton } from '@angular/material/button';
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatIcon } from '@angular/material/icon';
+import { MatButton, MatIconButton } from '@angular/material/button';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
+import { type MatTabNavPanel, MatTabsModule } from '@angular/material/tabs';
 import { MatTooltip } from '@angular/material/tooltip';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive } from '@angular/router';
 import { filter, map } from 'rxjs';
-import { ThemeChoice } from '../ui/theme';
+import { ThemeChoice } from '../shared/ui/theme';
 import type { Desk } from '../data/desk';
 import { TapeDesk } from '../data/tape-desk';
 import { Workspace } from '../data/workspace';
-import { askedOf } from '../findings/asked';
-import { isTyping } from '../ui/typing';
+import { askedOf } from '../shared/document/asked';
+import { Shortcuts } from '../shared/ui/shortcuts/shortcuts';
 import { OpenKeys } from './open-keys';
-import { SAVE_WORDS } from './save-words';
+import { SAVE_WORDS } from '../shared/document/save-words';
 import { UnsavedList } from './unsaved-list';
 
 const VIEWS = [
@@ -24,13 +26,23 @@ const VIEWS = [
 /** The bar on every view: where we are, what the open moveset is called, and the three questions with their counts. */
 @Component({
   selector: 'gm-top-bar',
-  imports: [MatButton, RouterLink, RouterLinkActive, MatTooltip, UnsavedList],
+  imports: [
+    MatIcon,
+    MatIconButton,
+    MatButton,
+    MatTabsModule,
+    RouterLink,
+    RouterLinkActive,
+    MatTooltip,
+    UnsavedList,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'onKey($event)' },
   templateUrl: './top-bar.html',
   styleUrl: './top-bar.scss',
 })
 export class TopBar {
+  /** What the views are shown in. */
+  readonly panel = input.required<MatTabNavPanel>();
   protected readonly workspace = inject(Workspace);
   private readonly tapes = inject(TapeDesk);
   protected readonly themes = inject(ThemeChoice);
@@ -74,29 +86,34 @@ export class TopBar {
   protected readonly otherTheme = computed(() =>
     this.themes.theme() === 'day' ? $localize`Night` : $localize`Day`,
   );
+  protected readonly themeIcon = computed(() => (this.themes.theme() === 'day' ? 'night' : 'day'));
   protected readonly questions = computed(() => askedOf(this.workspace.findings()));
+
+  constructor() {
+    inject(Shortcuts).on({
+      find: () => void this.find(),
+      keys: () => void this.keys.open(),
+      undo: (event) => this.step('undo', event),
+      redo: (event) => this.step('redo', event),
+    });
+  }
 
   /** The finder is loaded when it is first asked for. */
   protected async find(): Promise<void> {
     if (this.dialog.openDialogs.length > 0) return;
     const { CommandFinder } = await import('./command-finder');
-    this.dialog.open(CommandFinder, { width: '640px', position: { top: '80px' } });
+    this.dialog.open(CommandFinder, { width: '640px', maxWidth: '94vw', position: { top: '80px' } });
   }
 
-  protected onKey(event: KeyboardEvent): void {
-    if (event.key === '?' && !event.defaultPrevented && !isTyping(event)) return void this.keys.open();
-    if (!(event.ctrlKey || event.metaKey)) return;
-    if (event.key.toLowerCase() === 'k') {
-      event.preventDefault();
-      void this.find();
-      return;
-    }
-    if (event.key.toLowerCase() !== 'z' || !this.open()) return;
-    // The text editor has an undo of its own.
-    if (event.target instanceof HTMLElement && event.target.closest('.cm-editor') !== null) return;
-    if (event.target instanceof HTMLInputElement && event.target.value !== event.target.defaultValue) return;
-    event.preventDefault();
-    if (event.shiftKey) this.desk().redo();
-    else this.desk().undo();
+  /** A step back or forward; false where it belongs to somebody else. */
+  private step(way: 'undo' | 'redo', event?: KeyboardEvent): boolean {
+    if (!this.open() || hasItsOwnSteps(event?.target)) return false;
+    this.desk()[way]();
+    return true;
   }
 }
+
+/** The text editor has an undo of its own, and so has a field that somebody has written in. */
+const hasItsOwnSteps = (target: EventTarget | null | undefined): boolean =>
+  (target instanceof HTMLElement && target.closest('.cm-editor') !== null) ||
+  (target instanceof HTMLInputElement && target.value !== target.defaultValue);

@@ -5,9 +5,9 @@ import { readFile, slugOf } from '@glenmark/core/model';
 import { Analysis } from '../data/analysis';
 import { Documents } from '../data/documents';
 import type { OpenDocument } from '../data/open-document';
-import { Notifications } from '../ui/notifications';
-import { addressOf } from './address';
-import { SAVE_WORDS } from './save-words';
+import { Notifications } from '../shared/ui/notifications';
+import { addressOf } from '../shared/document/address';
+import { SAVE_WORDS } from '../shared/document/save-words';
 
 /**
  * The documents that are not saved, beside the one that the bar speaks of already. Where there is room each stands by its

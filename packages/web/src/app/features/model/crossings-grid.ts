@@ -1,0 +1,226 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import {
+  CdkDrag,
+  type CdkDragDrop,
+  CdkDragHandle,
+  CdkDragPreview,
+  CdkDropList,
+} from '@angular/cdk/drag-drop';
+import { elementSize } from '../../shared/ui/element-size';
+import { KindMark } from '../../shared/ui/kind-mark';
+import type { LaneAtTick } from '../../data/shown-tick';
+import type { Cell, Grid } from './grid-data';
+import { allOf, columnEdges, madeOf, MANY, ROW_HEAD, COLUMN, rowEdges, scrolledTo } from './grid-window';
+import { shortcutOf } from '../../shared/ui/shortcuts/shortcuts';
+
+/** How many rows PageUp and PageDown go by, and what the sticky head and foot take of the height at most (px). */
+const PAGE = 10;
+const HEAD_AND_FOOT = 110;
+
+export interface CellPlace {
+  from: string;
+  to: string;
+}
+
+/** The from × to grid of a lane. Arrows move, typing writes a guard, Delete removes; heads open the sheet. */
+@Component({
+  selector: 'gm-crossings-grid',
+  imports: [CdkDrag, CdkDragHandle, CdkDragPreview, CdkDropList, KindMark],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { tabindex: '-1', '(scroll)': 'onScroll()', '(keydown)': 'onGridKey($event)' },
+  templateUrl: './crossings-grid.html',
+  styleUrl: './crossings-grid.scss',
+})
+export class CrossingsGrid {
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
+  readonly grid = input.required<Grid>();
+  readonly place = input<CellPlace | undefined>();
+  /** Cells that are picked together with the chosen one, as `from to`. */
+  readonly picked = input<ReadonlySet<string>>(new Set());
+  readonly folded = input<ReadonlySet<string>>(new Set());
+  /** What this lane did at the tick that Run shows. */
+  readonly atTick = input<LaneAtTick | undefined>();
+  readonly state = input<string | undefined>();
+
+  readonly choose = output<CellPlace>();
+  /** The cells from the chosen one to this one are picked, or with `alone` this one is added or left out. */
+  readonly pick = output<{ cell: CellPlace; alone: boolean }>();
+  readonly fold = output<string>();
+  readonly openState = output<string>();
+  /** A guard is begun for the chosen cell; the text is what was typed so far. */
+  readonly write = output<string>();
+  readonly remove = output<CellPlace>();
+  /** A row was dragged to another place among the rows. */
+  readonly reorder = output<{ name: string; index: number }>();
+
+  private readonly size = elementSize();
+  private readonly scrolled = signal({ left: 0, top: 0 });
+  /** A row is held, perhaps to be dragged: then every row is there to be dragged past. */
+  protected readonly holding = signal(false);
+
+  /** Of a large grid only what is in sight is made. */
+  protected readonly isMany = computed(() => this.grid().heads.length >= MANY && this.size().width > 0);
+  private readonly columnsAt = computed(() => columnEdges(this.grid().heads.length));
+  private readonly rowsAt = computed(() => rowEdges(this.grid().rows));
+  protected readonly columns = computed(() =>
+    this.isMany()
+      ? madeOf(this.columnsAt(), this.scrolled().left, this.size().width - ROW_HEAD)
+      : allOf(this.grid().heads.length),
+  );
+  protected readonly rows = computed(() =>
+    this.isMany() && !this.holding()
+      ? madeOf(this.rowsAt(), this.scrolled().top, this.size().height)
+      : allOf(this.grid().rows.length),
+  );
+  protected readonly heads = computed(() =>
+    this.grid().heads.slice(this.columns().first, this.columns().end),
+  );
+  /** The rows that are made, with the cells that are, and where they are in the whole grid. */
+  protected readonly made = computed(() => {
+    const [rows, columns, edges] = [this.rows(), this.columns(), this.rowsAt()];
+    return this.grid()
+      .rows.slice(rows.first, rows.end)
+      .map((row, i) => {
+        const at = rows.first + i;
+        return {
+          ...row,
+          at,
+          height: this.isMany() ? edges[at + 1]! - edges[at]! : null,
+          cells: row.cells
+            .slice(columns.first, columns.end)
+            .map((cell, j) => ({ ...cell, column: columns.first + j })),
+        };
+      });
+  });
+  protected readonly width = computed(() => {
+    const { length } = this.grid().heads;
+    return !this.isMany() ? 165 + length * 68 : ROW_HEAD + length * COLUMN + 42;
+  });
+  /** One cell can be reached by Tab: the chosen one, or the first that is made. */
+  private readonly tabStop = computed(() => {
+    const cells = this.made().flatMap((row) => row.cells);
+    return cells.find((cell) => this.isChosen(cell)) ?? cells[0];
+  });
+
+  protected onScroll(): void {
+    if (!this.isMany()) return;
+    const grid = this.host.nativeElement;
+    const hadFocus = grid.contains(document.activeElement);
+    this.scrolled.set({ left: grid.scrollLeft, top: grid.scrollTop });
+    // The cell that had the keyboard may be gone: then the grid has it, and the next arrow goes on from that cell.
+    const keep = (): void => {
+      if (hadFocus && !grid.contains(document.activeElement)) grid.focus({ preventScroll: true });
+    };
+    afterNextRender(keep, { injector: this.injector });
+  }
+
+  /** Gives the keyboard to the chosen cell. */
+  focusChosen(): void {
+    const row = this.grid().rows.findIndex((r) => r.name === this.place()?.from);
+    const column = this.grid().heads.findIndex((head) => head.name === this.place()?.to);
+    if (row >= 0 && column >= 0) this.focus(row, column);
+  }
+
+  protected onGridKey(event: KeyboardEvent): void {
+    if (event.target !== this.host.nativeElement) return;
+    const row = this.grid().rows.findIndex((r) => r.name === this.place()?.from);
+    const column = this.grid().heads.findIndex((head) => head.name === this.place()?.to);
+    if (row >= 0 && column >= 0) this.onKey(event, row, column);
+  }
+
+  protected onDrop({ item, currentIndex }: CdkDragDrop<unknown, unknown, string>): void {
+    this.holding.set(false);
+    this.reorder.emit({ name: item.data, index: currentIndex });
+  }
+
+  protected isChosen(cell: Cell): boolean {
+    const place = this.place();
+    return place !== undefined && place.from === cell.from && place.to === cell.to;
+  }
+
+  protected isPicked(cell: Cell): boolean {
+    return this.picked().has(`${cell.from} ${cell.to}`);
+  }
+
+  protected onClick(event: MouseEvent, cell: Cell): void {
+    if (event.shiftKey) this.pick.emit({ cell, alone: false });
+    else if (event.ctrlKey || event.metaKey) this.pick.emit({ cell, alone: true });
+    else this.choose.emit(cell);
+  }
+
+  protected tabIndex(cell: Cell): 0 | -1 {
+    return cell === this.tabStop() ? 0 : -1;
+  }
+
+  protected label(cell: Cell): string {
+    const from = cell.from === '*' ? $localize`everywhere` : cell.from;
+    const chips = cell.chips.map(
+      (c) =>
+        `${c.text}${c.rank === 0 ? '' : $localize`, rank ${c.rank}`}${c.never ? $localize`, can never be taken` : ''}${c.tie ? $localize`, ties` : ''}`,
+    );
+    return $localize`${from} to ${cell.to}\: ${chips.length === 0 ? $localize`no crossing` : chips.join('; ')}`;
+  }
+
+  protected onKey(event: KeyboardEvent, row: number, column: number): void {
+    const { rows, heads } = this.grid();
+    const places: Record<string, [number, number]> = {
+      ArrowUp: [row - 1, column],
+      ArrowDown: [row + 1, column],
+      ArrowLeft: [row, column - 1],
+      ArrowRight: [row, column + 1],
+      PageUp: [Math.max(0, row - PAGE), column],
+      PageDown: [Math.min(rows.length - 1, row + PAGE), column],
+      Home: [row, 0],
+      End: [row, heads.length - 1],
+    };
+    const place = places[event.key];
+    if (place !== undefined) {
+      event.preventDefault();
+      this.moveTo(place[0], place[1], event.shiftKey);
+      return;
+    }
+    const shortcut = shortcutOf(event, 'grid');
+    if (shortcut === 'gridRemove') this.remove.emit(rows[row]!.cells[column]!);
+    else if (shortcut === 'gridOpen' || shortcut === 'gridWrite') {
+      event.preventDefault();
+      this.write.emit(shortcut === 'gridOpen' ? '' : event.key);
+    }
+  }
+
+  private moveTo(row: number, column: number, picking: boolean): void {
+    const cell = this.grid().rows[row]?.cells[column];
+    if (cell === undefined) return;
+    const { from, to } = cell;
+    if (picking) this.pick.emit({ cell: { from, to }, alone: false });
+    else this.choose.emit({ from, to });
+    this.focus(row, column);
+  }
+
+  /** Gives the keyboard to a cell, which is scrolled to and made first when it is outside what is made. */
+  private focus(row: number, column: number): void {
+    const grid = this.host.nativeElement;
+    const focus = (): void => grid.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)?.focus();
+    const [columns, rows] = [this.columns(), this.rows()];
+    if (column >= columns.first && column < columns.end && row >= rows.first && row < rows.end) {
+      focus();
+      return;
+    }
+    const { width, height } = this.size();
+    grid.scrollLeft = scrolledTo(this.columnsAt(), column, grid.scrollLeft, width - ROW_HEAD - COLUMN);
+    grid.scrollTop = scrolledTo(this.rowsAt(), row, grid.scrollTop, height - HEAD_AND_FOOT);
+    this.onScroll();
+    afterNextRender(focus, { injector: this.injector });
+  }
+}

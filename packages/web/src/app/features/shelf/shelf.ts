@@ -1,0 +1,201 @@
+import { MatInput } from '@angular/material/input';
+import { MatButton } from '@angular/material/button';
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatMenuModule } from '@angular/material/menu';
+import { Router, RouterLink } from '@angular/router';
+import type { StoredDocument } from '@glenmark/contract';
+import { edit, type Kind } from '@glenmark/core/model';
+import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError, tap, toArray } from 'rxjs';
+import { Api, type ApiError } from '../../data/api';
+import { saveFile } from '../../shared/ui/save-file';
+import { Counts } from './counts';
+import { EMPTY_MOVESET } from './empty-moveset';
+import { faultsOf } from './import-faults';
+import { itemOf } from './items';
+import { Picture } from './picture';
+import { Notifications } from '../../shared/ui/notifications';
+
+/** An import that did not go in: the file, and each fault with its place. */
+interface Refusal {
+  file: string;
+  lines: string[];
+}
+
+const SECTIONS: { kind: Kind; title: string }[] = [
+  { kind: 'moveset', title: $localize`Movesets` },
+  { kind: 'course', title: $localize`Courses` },
+  { kind: 'tape', title: $localize`Tapes` },
+];
+
+/** The list of movesets, courses and tapes. */
+@Component({
+  selector: 'gm-shelf',
+  imports: [MatInput, MatButton, DatePipe, MatMenuModule, RouterLink, Picture],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(dragover)': '$event.preventDefault()', '(drop)': 'onDrop($event)' },
+  templateUrl: './shelf.html',
+  styleUrl: './shelf.scss',
+})
+export class Shelf {
+  protected readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly notifications = inject(Notifications);
+  private readonly counts = inject(Counts);
+  private readonly reload = new Subject<void>();
+
+  private readonly documents = signal<StoredDocument[]>([]);
+  protected readonly loaded = signal(false);
+  protected readonly problem = signal<string | undefined>(undefined);
+  protected readonly query = signal('');
+  protected readonly refusals = signal<Refusal[]>([]);
+  private readonly items = computed(() => this.documents().map(itemOf));
+  protected readonly sections = computed(() => {
+    const sought = this.query().toLowerCase();
+    return SECTIONS.map((section) => ({
+      ...section,
+      items: this.items()
+        .filter(({ document: d }) => d.kind === section.kind && d.name.toLowerCase().includes(sought))
+        .map((item) => ({ ...item, counts: this.counts.of(item.document) })),
+    }));
+  });
+
+  constructor() {
+    this.reload
+      .pipe(
+        startWith(undefined),
+        switchMap(() =>
+          forkJoin(
+            SECTIONS.map(({ kind }) =>
+              this.api
+                .list(kind)
+                .pipe(
+                  switchMap((list) =>
+                    list.length === 0 ? of([]) : forkJoin(list.map((d) => this.api.read(kind, d.id))),
+                  ),
+                ),
+            ),
+          ).pipe(
+            catchError((error: ApiError) => {
+              this.problem.set(error.problem.detail);
+              return of([]);
+            }),
+          ),
+        ),
+        tap((lists) => {
+          this.documents.set(lists.flat());
+          this.loaded.set(true);
+        }),
+        switchMap((lists) => this.counts.count(lists.flat())),
+        takeUntilDestroyed(),
+      )
+      .subscribe();
+  }
+
+  protected create(): void {
+    this.api.create('moveset', { text: EMPTY_MOVESET, message: $localize`New` }).subscribe({
+      next: ({ id }) => void this.router.navigate(['/moveset', id, 'model']),
+      error: (error: ApiError) => this.notifications.say(error.problem.detail),
+    });
+  }
+
+  /** The same text once more, under a name of its own. */
+  protected duplicate(document: StoredDocument): void {
+    const name = $localize`${document.name} copy`;
+    const text = edit(document.text, [{ path: ['name'], value: name }]);
+    this.api.create(document.kind, { text, message: $localize`Copied from ${document.name}` }).subscribe({
+      next: () => {
+        this.reload.next();
+        this.notifications.say($localize`“${name}” is on the shelf.`);
+      },
+      error: (error: ApiError) => this.notifications.say(error.problem.detail),
+    });
+  }
+
+  /** Every document as a file, in one zip. */
+  protected async exportAll(): Promise<void> {
+    const { strToU8, zipSync } = await import('fflate');
+    const files = this.documents().map((d) => [`${d.kind}s/${d.id}.yaml`, strToU8(d.text)] as const);
+    const zip = zipSync(Object.fromEntries(files));
+    saveFile('glenmark.zip', new Blob([new Uint8Array(zip)], { type: 'application/zip' }));
+  }
+
+  protected restoreSamples(): void {
+    this.api.restoreSamples().subscribe({
+      next: ({ restored, changed }) => {
+        this.reload.next();
+        const back =
+          restored.length === 0
+            ? $localize`No samples were missing`
+            : $localize`Restored: ${restored.join(', ')}`;
+        const kept = changed.length === 0 ? '' : $localize` Left as you changed them: ${changed.join(', ')}.`;
+        this.notifications.say(`${back}.${kept}`);
+      },
+      error: (error: ApiError) => this.notifications.say(error.problem.detail),
+    });
+  }
+
+  protected remove(document: StoredDocument): void {
+    this.api.remove(document).subscribe({
+      next: () => {
+        this.reload.next();
+        this.notifications
+          .offerUndo($localize`“${document.name}” was deleted.`)
+          .pipe(
+            switchMap(() =>
+              this.api.create(document.kind, { text: document.text, message: $localize`Restored` }),
+            ),
+          )
+          .subscribe({
+            next: () => this.reload.next(),
+            error: (error: ApiError) => this.notifications.say(error.problem.detail),
+          });
+      },
+      error: (error: ApiError) => this.notifications.say(error.problem.detail),
+    });
+  }
+
+  protected onDrop(event: DragEvent): void {
+    event.preventDefault();
+    this.importFiles([...(event.dataTransfer?.files ?? [])]);
+  }
+
+  protected onPick(event: Event): void {
+    const input = event.target as HTMLInputElement;
+    this.importFiles([...(input.files ?? [])]);
+    input.value = '';
+  }
+
+  private importFiles(files: File[]): void {
+    from(files)
+      .pipe(
+        mergeMap(
+          async (file) => ({
+            file: file.name,
+            text: file.size > 4_000_000 ? undefined : await file.text(),
+            size: file.size,
+          }),
+          2,
+        ),
+        mergeMap(({ file, text, size }) => {
+          if (text === undefined)
+            return of({ file, lines: [$localize`found ${size} bytes, expected at most 4000000`] });
+          const lines = faultsOf(text);
+          if (lines.length > 0) return of({ file, lines });
+          return this.api.import(text).pipe(
+            mergeMap(() => of(undefined)),
+            catchError((error: ApiError) => of({ file, lines: [error.problem.detail] })),
+          );
+        }, 2),
+        toArray(),
+      )
+      .subscribe((results) => {
+        const refused = results.filter((r) => r !== undefined);
+        this.refusals.set(refused);
+        this.reload.next();
+        const count = files.length - refused.length;
+        if (count > 0) this.notifications.say($localize`${count} imported.`);
+      });
+  }
+}

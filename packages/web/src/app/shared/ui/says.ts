@@ -1,0 +1,13 @@
+import type { AbstractControl, ValidatorFn } from '@angular/forms';
+
+/** A validator of what is written in a field, from a function that says in a sentence what is wrong with it, if anything. */
+export const says =
+  <T>(wrong: (value: T) => string | undefined): ValidatorFn =>
+  ({ value }) => {
+    const sentence = wrong(value as T);
+    return sentence === undefined ? null : { says: sentence };
+  };
+
+/** What is wrong with a field, in a sentence. */
+export const saidOf = (control: AbstractControl): string =>
+  (control.errors?.['says'] as string | undefined) ?? '';

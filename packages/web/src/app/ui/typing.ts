@@ -1,6 +1,0 @@
-/** Whether an event belongs to somebody who writes or chooses in a field, so that keys mean letters there. */
-export const isTyping = ({ target }: Event): boolean =>
-  target instanceof HTMLInputElement ||
-  target instanceof HTMLSelectElement ||
-  target instanceof HTMLTextAreaElement ||
-  (target instanceof HTMLElement && target.isContentEditable);
