@@ -17,5 +17,6 @@ export * from './lost-press.js';
 export * from './start.js';
 export * from './session.js';
 export * from './compare.js';
+export * from './behaviour.js';
 export * from './retime.js';
 export * from './digest.js';

@@ -1,15 +1,22 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatTabsModule } from '@angular/material/tabs';
 import { RouterOutlet } from '@angular/router';
 import { TopBar } from './frame/top-bar';
+import { WalkStrip } from './frame/walk/walk-strip';
+import { Walk } from './shared/document/walk';
 
 /** The whole page: a thin bar, and the view under it. */
 @Component({
   selector: 'gm-root',
-  imports: [MatTabsModule, RouterOutlet, TopBar],
+  imports: [MatTabsModule, RouterOutlet, TopBar, WalkStrip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <gm-top-bar [panel]="view" />
+    @if (walk.done() !== undefined) {
+      @defer (on immediate) {
+        <gm-walk-strip />
+      }
+    }
     <main>
       <mat-tab-nav-panel #view><router-outlet /></mat-tab-nav-panel>
     </main>
@@ -24,4 +31,6 @@ import { TopBar } from './frame/top-bar';
     }
   `,
 })
-export class App {}
+export class App {
+  protected readonly walk = inject(Walk);
+}

@@ -5,12 +5,11 @@ import { map, type Observable } from 'rxjs';
 import type {
   Agreement,
   Analysis as AnalysisWorker,
-  Beside,
-  Compared,
   Expected,
   Found,
   ScoutedFindings,
 } from './analysis.worker';
+import type { Beside, Compared } from './compared';
 import { type Hired, hire, WorkerSlot } from './worker-slot';
 
 /** An analysis that has gone on for so long (ms) is given up when a newer one is asked for; a shorter one is as good as done. */

@@ -18,13 +18,8 @@ import { slugOf } from '@glenmark/core/model';
 import {
   fastDigest,
   type KeptRun,
-  type Measures,
-  type Parting,
-  partingInTime,
-  partingOf,
   readTape,
   runTape,
-  retimed,
   type Session,
   startOf,
   type Tape,
@@ -32,6 +27,7 @@ import {
 } from '@glenmark/core/run';
 import { buildWorld, type Course, readCourse } from '@glenmark/core/world';
 import { expose } from 'comlink';
+import { atRates, beside, sessionOf } from './compared';
 import { loadedTapes } from './loaded-tapes';
 import { createPageScouting } from './scouting-in-worker';
 
@@ -83,48 +79,6 @@ function stillCounts(machine: Machine, { findings, courses, isCurrent }: Scouted
 export interface Expected {
   met: number;
   of: number;
-}
-
-/** A run to be put beside others. */
-export interface Beside {
-  moveset: string;
-  course: string;
-  tape: string;
-  label: string;
-  /** Ticks a second, when they are not the moveset's own. */
-  rate?: number;
-}
-
-/** What is compared of a run; `parting` and `session` are of the second of two. */
-export interface Compared {
-  label: string;
-  wrong: string[];
-  measures?: Measures;
-  passed: number;
-  expected: number;
-  parting?: Parting;
-  session?: Session;
-}
-
-/** Plays a tape, at the moveset's own rate or another. */
-function sessionOf({ moveset, course, tape }: Omit<Beside, 'label'>, rate?: number) {
-  const m = readMoveset(moveset, rate === undefined ? {} : { rate });
-  const c = readCourse(course);
-  const t = readTape(tape);
-  if (m.machine === undefined || c.course === undefined || t.tape === undefined)
-    return { diagnostics: [...m.diagnostics, ...c.diagnostics, ...t.diagnostics] };
-  return runTape(m.machine, c.course, t.tape);
-}
-
-function comparedOf(label: string, { session, diagnostics }: ReturnType<typeof sessionOf>): Compared {
-  const expectations = session?.expectations ?? [];
-  return {
-    label,
-    wrong: diagnostics.map((d) => d.message),
-    ...(session === undefined ? {} : { measures: session.measures }),
-    passed: expectations.filter((e) => e.passed).length,
-    expected: expectations.length,
-  };
 }
 
 /** Remembers the last thing that was read, so that an edit elsewhere does not read it again. */
@@ -187,32 +141,8 @@ const analysis = {
     return { met: results.filter(Boolean).length, of: results.length };
   },
 
-  /** A tape at several tick rates. */
-  atRates(moveset: string, course: string, tape: string, rates: readonly number[]): Compared[] {
-    return rates.map((rate) => {
-      const label = String(rate);
-      return comparedOf(label, sessionOf({ moveset, course, tape }, rate));
-    });
-  },
-
-  /** Two runs beside each other, with where they part. */
-  beside(runs: readonly [Beside, Beside]): Compared[] {
-    const [one, other] = runs.map((run) => sessionOf(run, run.rate));
-    const compared = runs.map((run, i) => comparedOf(run.label, [one, other][i]!));
-    if (one?.session === undefined || other?.session === undefined) return compared;
-    const [own, second] = [one.session.trace, other.session.trace];
-    const isRetimed = own.machine.rate !== second.machine.rate;
-    const trace = isRetimed ? retimed(second, own) : second;
-    const parting = isRetimed ? partingInTime(own, trace) : partingOf(own, trace);
-    return [
-      compared[0]!,
-      {
-        ...compared[1]!,
-        session: { ...other.session, trace },
-        ...(parting === undefined ? {} : { parting }),
-      },
-    ];
-  },
+  atRates,
+  beside,
 
   /**
    * A tape played on a course, or what is wrong, one sentence each. `agreed` says whether the fast machine came to the

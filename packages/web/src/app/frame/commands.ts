@@ -13,6 +13,7 @@ import {
   type ShortcutId,
 } from '../shared/ui/shortcuts/shortcut-list';
 import { Shortcuts } from '../shared/ui/shortcuts/shortcuts';
+import { Walk } from '../shared/document/walk';
 import { ThemeChoice } from '../shared/ui/theme';
 import { OpenKeys } from './open-keys';
 
@@ -38,6 +39,7 @@ export class Commands {
   private readonly kits = inject(OpenKits);
   private readonly keys = inject(OpenKeys);
   private readonly shortcuts = inject(Shortcuts);
+  private readonly walk = inject(Walk);
 
   readonly all = computed((): Command[] => {
     const { workspace } = this;
@@ -50,6 +52,7 @@ export class Commands {
       ...this.library
         .courses()
         .map((c) => ({ name: c.name, about: $localize`course`, run: () => this.go(['/course', c.id]) })),
+      { name: $localize`First walk`, about: $localize`six short steps`, run: () => this.takeWalk() },
       { name: $localize`Other theme`, about: $localize`day or night`, run: () => this.themes.toggle() },
     ];
   });
@@ -117,6 +120,11 @@ export class Commands {
         run: view('findings', { open: f.fingerprint }),
       })),
     ];
+  }
+
+  private takeWalk(): void {
+    this.walk.start();
+    this.go(['/']);
   }
 
   private viewOf(id: string, path: string, query: Record<string, unknown> = {}): () => void {

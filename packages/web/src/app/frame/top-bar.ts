@@ -1,5 +1,5 @@
 import { MatIcon } from '@angular/material/icon';
-import { MatButton, MatIconButton } from '@angular/material/button';
+import { MatIconButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
@@ -26,16 +26,7 @@ const VIEWS = [
 /** The bar on every view: where we are, what the open moveset is called, and the three questions with their counts. */
 @Component({
   selector: 'gm-top-bar',
-  imports: [
-    MatIcon,
-    MatIconButton,
-    MatButton,
-    MatTabsModule,
-    RouterLink,
-    RouterLinkActive,
-    MatTooltip,
-    UnsavedList,
-  ],
+  imports: [MatIcon, MatIconButton, MatTabsModule, RouterLink, RouterLinkActive, MatTooltip, UnsavedList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './top-bar.html',
   styleUrl: './top-bar.scss',
@@ -106,6 +97,11 @@ export class TopBar {
   }
 
   /** A step back or forward; false where it belongs to somebody else. */
+  /** After a click the keys are the view's, where Space plays; who goes by keys stays on the tab. */
+  protected giveBackKeys({ detail, currentTarget }: MouseEvent): void {
+    if (detail > 0 && currentTarget instanceof HTMLElement) currentTarget.blur();
+  }
+
   private step(way: 'undo' | 'redo', event?: KeyboardEvent): boolean {
     if (!this.open() || hasItsOwnSteps(event?.target)) return false;
     this.desk()[way]();

@@ -16,6 +16,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { constantFacts } from '@glenmark/core/findings';
 import type { Crossing } from '@glenmark/core/machine';
 import type { Change, Diagnostic } from '@glenmark/core/model';
 import { print } from '@glenmark/core/notation';
@@ -116,7 +117,8 @@ export class CrossingLine {
     if (machine === undefined || this.fault() !== undefined) return undefined;
     const crossings = machine.lanes[this.lane()]?.crossings ?? [];
     const index = this.crossing()?.index ?? crossings.length - 1;
-    return guardWord(machine, this.crossing() !== undefined || this.changed() ? crossings[index] : undefined);
+    const crossing = this.crossing() !== undefined || this.changed() ? crossings[index] : undefined;
+    return guardWord(machine, crossing, constantFacts(machine));
   });
 
   /** What may stand where the caret is in the guard, as whole guards with that put in. */

@@ -20,13 +20,18 @@ import {
 import { elementSize } from '../../shared/ui/element-size';
 import { KindMark } from '../../shared/ui/kind-mark';
 import type { LaneAtTick } from '../../data/shown-tick';
-import type { Cell, Grid } from './grid-data';
+import { ColumnEdge } from './column-edge';
+import { ColumnWidths, fittingWidth } from './column-widths';
+import { type Cell, cellLabel, type Grid } from './grid-data';
 import { allOf, columnEdges, madeOf, MANY, ROW_HEAD, COLUMN, rowEdges, scrolledTo } from './grid-window';
 import { shortcutOf } from '../../shared/ui/shortcuts/shortcuts';
 
 /** How many rows PageUp and PageDown go by, and what the sticky head and foot take of the height at most (px). */
 const PAGE = 10;
 const HEAD_AND_FOOT = 110;
+/** The narrowest column of a small grid, whose columns share what room there is; and what the count of ways out takes (px). */
+const LEAST_COLUMN = 68;
+const BORDERS = 44;
 
 export interface CellPlace {
   from: string;
@@ -36,7 +41,7 @@ export interface CellPlace {
 /** The from × to grid of a lane. Arrows move, typing writes a guard, Delete removes; heads open the sheet. */
 @Component({
   selector: 'gm-crossings-grid',
-  imports: [CdkDrag, CdkDragHandle, CdkDragPreview, CdkDropList, KindMark],
+  imports: [CdkDrag, CdkDragHandle, CdkDragPreview, CdkDropList, ColumnEdge, KindMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { tabindex: '-1', '(scroll)': 'onScroll()', '(keydown)': 'onGridKey($event)' },
   templateUrl: './crossings-grid.html',
@@ -45,6 +50,7 @@ export interface CellPlace {
 export class CrossingsGrid {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
+  private readonly widths = inject(ColumnWidths);
   readonly grid = input.required<Grid>();
   readonly place = input<CellPlace | undefined>();
   /** Cells that are picked together with the chosen one, as `from to`. */
@@ -72,7 +78,9 @@ export class CrossingsGrid {
 
   /** Of a large grid only what is in sight is made. */
   protected readonly isMany = computed(() => this.grid().heads.length >= MANY && this.size().width > 0);
-  private readonly columnsAt = computed(() => columnEdges(this.grid().heads.length));
+  private readonly columnsAt = computed(() =>
+    columnEdges(this.grid().heads.map((head) => this.widths.of(head.name) ?? COLUMN)),
+  );
   private readonly rowsAt = computed(() => rowEdges(this.grid().rows));
   protected readonly columns = computed(() =>
     this.isMany()
@@ -85,7 +93,13 @@ export class CrossingsGrid {
       : allOf(this.grid().rows.length),
   );
   protected readonly heads = computed(() =>
-    this.grid().heads.slice(this.columns().first, this.columns().end),
+    this.grid()
+      .heads.slice(this.columns().first, this.columns().end)
+      .map((head, i) => ({
+        ...head,
+        width: this.widths.of(head.name) ?? (this.isMany() ? COLUMN : undefined),
+        guards: this.guardsOf(this.columns().first + i),
+      })),
   );
   /** The rows that are made, with the cells that are, and where they are in the whole grid. */
   protected readonly made = computed(() => {
@@ -105,8 +119,9 @@ export class CrossingsGrid {
       });
   });
   protected readonly width = computed(() => {
-    const { length } = this.grid().heads;
-    return !this.isMany() ? 165 + length * 68 : ROW_HEAD + length * COLUMN + 42;
+    const least = this.isMany() ? COLUMN : LEAST_COLUMN;
+    const columns = this.grid().heads.map((head) => this.widths.of(head.name) ?? least);
+    return ROW_HEAD + BORDERS + columns.reduce((sum, width) => sum + width, 0);
   });
   /** One cell can be reached by Tab: the chosen one, or the first that is made. */
   private readonly tabStop = computed(() => {
@@ -164,14 +179,7 @@ export class CrossingsGrid {
     return cell === this.tabStop() ? 0 : -1;
   }
 
-  protected label(cell: Cell): string {
-    const from = cell.from === '*' ? $localize`everywhere` : cell.from;
-    const chips = cell.chips.map(
-      (c) =>
-        `${c.text}${c.rank === 0 ? '' : $localize`, rank ${c.rank}`}${c.never ? $localize`, can never be taken` : ''}${c.tie ? $localize`, ties` : ''}`,
-    );
-    return $localize`${from} to ${cell.to}\: ${chips.length === 0 ? $localize`no crossing` : chips.join('; ')}`;
-  }
+  protected readonly label = cellLabel;
 
   protected onKey(event: KeyboardEvent, row: number, column: number): void {
     const { rows, heads } = this.grid();
@@ -185,18 +193,33 @@ export class CrossingsGrid {
       Home: [row, 0],
       End: [row, heads.length - 1],
     };
-    const place = places[event.key];
+    const shortcut = shortcutOf(event, 'grid');
+    const place = shortcut === 'gridWidth' ? undefined : places[event.key];
     if (place !== undefined) {
       event.preventDefault();
       this.moveTo(place[0], place[1], event.shiftKey);
       return;
     }
-    const shortcut = shortcutOf(event, 'grid');
-    if (shortcut === 'gridRemove') this.remove.emit(rows[row]!.cells[column]!);
+    if (shortcut === 'gridWidth') {
+      event.preventDefault();
+      this.setWidth(event, column);
+    } else if (shortcut === 'gridRemove') this.remove.emit(rows[row]!.cells[column]!);
     else if (shortcut === 'gridOpen' || shortcut === 'gridWrite') {
       event.preventDefault();
       this.write.emit(shortcut === 'gridOpen' ? '' : event.key);
     }
+  }
+
+  /** Wider or narrower by a step, or fitting its guards. */
+  private setWidth({ key, target }: KeyboardEvent, column: number): void {
+    const { name } = this.grid().heads[column]!;
+    const now = target instanceof HTMLElement ? target.offsetWidth : COLUMN;
+    if (key === 'Enter') this.widths.set(name, fittingWidth([...this.guardsOf(column), name]));
+    else this.widths.widen(name, now, key === 'ArrowLeft' ? -1 : 1);
+  }
+
+  private guardsOf(column: number): string[] {
+    return this.grid().rows.flatMap((row) => row.cells[column]?.chips.map((chip) => chip.text) ?? []);
   }
 
   private moveTo(row: number, column: number, picking: boolean): void {

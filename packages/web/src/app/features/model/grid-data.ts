@@ -1,6 +1,8 @@
-import { constantFacts, type Finding, shadowOf, shutGuard, waysIn, waysOut } from '@glenmark/core/findings';
+import { constantFacts, type Finding, waysIn, waysOut } from '@glenmark/core/findings';
 import { type Crossing, leafFrom, type Machine, type StateKind } from '@glenmark/core/machine';
 import { print } from '@glenmark/core/notation';
+import { effectLine } from '../../shared/document/edits';
+import { guardWord } from './guard-word';
 import { shortGuard } from './short-guard';
 
 /** The from × to grid of one lane as data: what each row, column and cell shows. */
@@ -71,15 +73,14 @@ export function buildGrid(
   const depth = (index: number): number =>
     machine.states[index]!.parent < 0 ? 0 : 1 + depth(machine.states[index]!.parent);
   const chipOf = (crossing: Crossing): Chip => {
+    const word = guardWord(machine, crossing, constants);
     return {
       index: crossing.index,
       text: shortGuard(crossing.when),
-      title: crossing.when === undefined ? $localize`always open` : print(crossing.when.syntax),
+      title: titleOf(crossing, word.text),
       rank: crossing.rank,
       effects: crossing.do.length > 0,
-      never:
-        shutGuard(machine, crossing, constants) !== undefined ||
-        shadowOf(machine, crossing, constants) !== undefined,
+      never: word.never,
       tie: ties.some((tie) => tie.has(crossing.index)),
       used: used?.has(crossing.index),
     };
@@ -122,4 +123,22 @@ export function buildGrid(
   const rows = states.map((index, i) => rowFor(heads[i]!.name, index, heads[i]));
   if (crossings.some((c) => c.from.length === 0)) rows.push(rowFor('*', undefined, undefined));
   return { lane, heads, rows };
+}
+
+/** A crossing in full, with what the solver says of it. */
+const titleOf = ({ when, do: effects }: Crossing, word: string): string =>
+  [
+    when === undefined ? $localize`always open` : print(when.syntax),
+    ...(effects.length === 0 ? [] : [effectLine(effects)]),
+    word,
+  ].join('\n');
+
+/** What a cell says to who cannot see it. */
+export function cellLabel(cell: Cell): string {
+  const from = cell.from === '*' ? $localize`everywhere` : cell.from;
+  const chips = cell.chips.map(
+    (c) =>
+      `${c.text}${c.rank === 0 ? '' : $localize`, rank ${c.rank}`}${c.never ? $localize`, can never be taken` : ''}${c.tie ? $localize`, ties` : ''}`,
+  );
+  return $localize`${from} to ${cell.to}\: ${chips.length === 0 ? $localize`no crossing` : chips.join('; ')}`;
 }

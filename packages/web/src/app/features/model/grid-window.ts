@@ -19,9 +19,12 @@ export interface Made {
   after: number;
 }
 
-/** Where columns begin, and behind the last one where it ends. */
-export const columnEdges = (count: number): number[] =>
-  Array.from({ length: count + 1 }, (_, i) => i * COLUMN);
+/** Where columns of these widths begin, and behind the last one where it ends. */
+export function columnEdges(widths: readonly number[]): number[] {
+  const edges = [0];
+  for (const width of widths) edges.push(edges[edges.length - 1]! + width);
+  return edges;
+}
 
 /** Where rows begin, each as high as its fullest cell, and behind the last one where it ends. */
 export function rowEdges(rows: readonly Pick<Row, 'cells'>[]): number[] {
@@ -48,6 +51,6 @@ export function madeOf(edges: readonly number[], from: number, length: number): 
 /** All of a grid. */
 export const allOf = (count: number): Made => ({ first: 0, end: count, before: 0, after: 0 });
 
-/** How far a grid must be scrolled for one of them to be in sight, from where it is scrolled to now. */
+/** How far a grid must be scrolled for one of them to be in sight, its beginning first, from where it is scrolled to now. */
 export const scrolledTo = (edges: readonly number[], at: number, from: number, length: number): number =>
-  Math.max(edges[at + 1]! - length, Math.min(edges[at]!, from));
+  Math.min(edges[at]!, Math.max(edges[at + 1]! - length, from));

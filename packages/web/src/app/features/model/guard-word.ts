@@ -1,4 +1,4 @@
-import { constantFacts, describeShut, shadowOf, shutGuard } from '@glenmark/core/findings';
+import { type constantFacts, describeShut, shadowOf, shutGuard } from '@glenmark/core/findings';
 import type { Crossing, Machine } from '@glenmark/core/machine';
 
 /** What the solver says of a guard, and whether its crossing can never be taken. */
@@ -7,13 +7,16 @@ export interface GuardWord {
   text: string;
 }
 
-export function guardWord(machine: Machine, crossing: Crossing | undefined): GuardWord {
+export function guardWord(
+  machine: Machine,
+  crossing: Crossing | undefined,
+  facts: ReturnType<typeof constantFacts>,
+): GuardWord {
   if (crossing === undefined)
     return {
       never: false,
       text: $localize`No crossing yet. Type a guard and press Enter; empty means always open.`,
     };
-  const facts = constantFacts(machine);
   const shut = shutGuard(machine, crossing, facts);
   if (shut !== undefined) return { never: true, text: $localize`Can never hold: ${describeShut(shut)}.` };
   const shadow = shadowOf(machine, crossing, facts);

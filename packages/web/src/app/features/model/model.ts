@@ -18,6 +18,7 @@ import { Router } from '@angular/router';
 import { Workspace } from '../../data/workspace';
 import { CellClipboard } from './cell-clipboard';
 import { BESIDE, type Choice, laneOf, SHOWN_AS, VIEW_WORDS } from './choice';
+import { ColumnWidths } from './column-widths';
 import { CrossingLine } from './crossing-line';
 import { type CellPlace, CrossingsGrid } from './crossings-grid';
 import { addState, removeCrossing } from '../../shared/document/edits';
@@ -52,7 +53,7 @@ import { SideWidth } from '../../shared/ui/side-width';
     ValuesSheet,
     SideWidth,
   ],
-  providers: [GridShown],
+  providers: [ColumnWidths, GridShown],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './model.html',
   styleUrl: './model.scss',

@@ -7,7 +7,7 @@ import { readMoveset } from '@glenmark/core/machine';
 import { edit, errorsOf } from '@glenmark/core/model';
 import { catchError, combineLatest, map, type Observable, of, switchMap } from 'rxjs';
 import { Api } from '../../data/api';
-import type { Beside } from '../../data/analysis.worker';
+import type { Beside } from '../../data/compared';
 import { Revisions } from '../../data/revisions';
 import { Workspace } from '../../data/workspace';
 import { dialRows } from '../../shared/document/dials';

@@ -1,24 +1,13 @@
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import type { Measures, Parting, Session } from '@glenmark/core/run';
+import type { Parting, Session } from '@glenmark/core/run';
 import { catchError, of, switchMap } from 'rxjs';
 import { Analysis } from '../../data/analysis';
-import type { Compared } from '../../data/analysis.worker';
+import type { Compared } from '../../data/compared';
 import { Workspace } from '../../data/workspace';
 import { CompareChoice, type Other, RATES } from './compare-choice';
-
-/** The measures that people compare, with how they are written. */
-const ROWS: { name: string; of: (m: Measures) => number; unit: string }[] = [
-  { name: $localize`apex`, of: (m) => m.apex, unit: 'm' },
-  { name: $localize`time to apex`, of: (m) => m.timeToApex, unit: 's' },
-  { name: $localize`lowest`, of: (m) => m.lowest, unit: 'm' },
-  { name: $localize`reach`, of: (m) => m.reach, unit: 'm' },
-  { name: $localize`end`, of: (m) => m.distance, unit: 'm' },
-  { name: $localize`top speed`, of: (m) => m.topSpeed, unit: 'm/s' },
-  { name: $localize`longest in the air`, of: (m) => m.longestAirtime, unit: 's' },
-  { name: $localize`distance to stop`, of: (m) => m.stopping, unit: 'm' },
-];
+import { compareTable, rateVerdicts } from './compare-table';
 
 /** The run beside others: at five tick rates in one step, or beside one other run, which is drawn over it. */
 @Component({
@@ -52,46 +41,24 @@ export class ComparePanel {
   protected readonly isSame = computed(
     () => this.compared()[1]?.session !== undefined && this.parting() === undefined,
   );
-  protected readonly heads = computed(() => this.compared().map((c) => c.label));
-  private readonly measured = computed(() => {
-    const all = this.compared().map((c) => c.measures);
-    const line = (name: string, unit: string, of: (m: Measures) => number) => {
-      const values = all.map((m) => (m === undefined ? undefined : of(m)));
-      const known = values.filter((v) => v !== undefined);
-      const spread = Math.max(...known) - Math.min(...known);
-      return {
-        name,
-        unit,
-        folds: false,
-        differs: spread > 0.005 * Math.max(1, ...known.map(Math.abs)),
-        values: values.map((v) =>
-          v === undefined || Number.isNaN(v) ? '–' : v.toFixed(2).replace(/^-(0\.00)$/, '$1'),
-        ),
-      };
-    };
-    const names = (of: (m: Measures) => Record<string, number>): string[] => [
-      ...new Set(all.flatMap((m) => (m === undefined ? [] : Object.keys(of(m))))),
-    ];
-    const more = [
-      ...names((m) => m.along).map((state) =>
-        line($localize`distance in ${state}`, 'm', (m) => m.along[state] ?? 0),
-      ),
-      ...names((m) => m.timeIn).map((state) =>
-        line($localize`time in ${state}`, 's', (m) => m.timeIn[state] ?? 0),
-      ),
-    ];
-    return [
-      ...ROWS.map((row) => line(row.name, row.unit, row.of)),
-      ...names((m) => m.between).map((name) =>
-        line($localize`time between ${name}`, 's', (m) => m.between[name] ?? NaN),
-      ),
-      ...more.map((row) => ({ ...row, folds: !row.differs })),
-    ].filter((row) => row.values.some((v) => v !== '0.00' && v !== '–'));
-  });
+  private readonly heads = computed(() => this.compared().map((c) => c.label));
   /** Whether the states in which the runs are alike are shown too. */
   protected readonly showsAlike = signal(false);
-  protected readonly alike = computed(() => this.measured().filter((row) => row.folds).length);
-  protected readonly rows = computed(() => this.measured().filter((row) => this.showsAlike() || !row.folds));
+  protected readonly groups = computed(() => compareTable(this.compared(), this.showsAlike()));
+  protected readonly alike = computed(() => this.groups().reduce((sum, { alike }) => sum + alike, 0));
+  protected readonly verdicts = computed(() => rateVerdicts(this.compared()));
+  /** The rates at which something else happens, and those at which only the step differs. */
+  protected readonly changing = computed(() => this.verdicts().filter((v) => v.changes.length > 0));
+  protected readonly stepOnly = computed(() =>
+    new Intl.ListFormat('en').format(
+      this.verdicts()
+        .filter((v) => v.changes.length === 0)
+        .map((v) => v.rate),
+    ),
+  );
+  protected readonly columns = computed(() =>
+    this.heads().map((head) => ({ head, changes: this.changing().some((v) => v.rate === head) })),
+  );
   protected readonly met = computed(() =>
     this.compared().map((c) => ({ text: `${c.passed}/${c.expected}`, bad: c.passed < c.expected })),
   );

@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import { Playback } from '../../shared/document/playback';
+import { Walk } from '../../shared/document/walk';
 import { PlayedTape } from './played-tape';
 import type { Stretch } from '../../shared/document/score-rows';
 
@@ -12,6 +13,7 @@ const OWN = 'playhead';
 export class Playhead implements OnDestroy {
   private readonly router = inject(Router);
   private readonly played = inject(PlayedTape);
+  private readonly walk = inject(Walk);
   private readonly playback = new Playback();
   private readonly at = signal(0);
 
@@ -50,6 +52,7 @@ export class Playhead implements OnDestroy {
 
   toggle(): void {
     if (this.playing()) return this.moveTo(this.tick());
+    this.walk.did('play');
     const last = this.played.last();
     this.playback.play(this.tick() >= last ? 0 : this.tick(), {
       rate: this.played.session()?.trace.machine.rate ?? 60,

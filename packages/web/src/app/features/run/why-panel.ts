@@ -1,8 +1,9 @@
 import { MatButton } from '@angular/material/button';
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { Verdict } from '@glenmark/core/machine';
 import { formatValue, PLAIN, SPEED } from '@glenmark/core/notation';
 import { type Account, type Trace, whenOpen } from '@glenmark/core/run';
+import { Walk } from '../../shared/document/walk';
 import { TermTree } from './term-tree';
 
 const VERDICTS: Record<Verdict, { mark: string; word: string; tone: string }> = {
@@ -22,6 +23,7 @@ const VERDICTS: Record<Verdict, { mark: string; word: string; tone: string }> = 
   styleUrl: './why-panel.scss',
 })
 export class WhyPanel {
+  private readonly walk = inject(Walk);
   readonly account = input.required<Account>();
   readonly rate = input.required<number>();
   readonly stances = input.required<readonly string[]>();
@@ -60,6 +62,7 @@ export class WhyPanel {
   );
 
   protected ask(lane: string, index: number): void {
+    this.walk.did('why');
     const asked = this.asked();
     this.asked.set(asked?.lane === lane && asked.index === index ? undefined : { lane, index });
   }

@@ -10,6 +10,7 @@ import { edit, type Kind } from '@glenmark/core/model';
 import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError, tap, toArray } from 'rxjs';
 import { Api, type ApiError } from '../../data/api';
 import { saveFile } from '../../shared/ui/save-file';
+import { Walk } from '../../shared/document/walk';
 import { Counts } from './counts';
 import { EMPTY_MOVESET } from './empty-moveset';
 import { faultsOf } from './import-faults';
@@ -40,6 +41,7 @@ const SECTIONS: { kind: Kind; title: string }[] = [
 })
 export class Shelf {
   protected readonly api = inject(Api);
+  protected readonly walk = inject(Walk);
   private readonly router = inject(Router);
   private readonly notifications = inject(Notifications);
   private readonly counts = inject(Counts);

@@ -1,6 +1,6 @@
 import { MatIcon } from '@angular/material/icon';
 import { MatInput } from '@angular/material/input';
-import { MatButton, MatIconButton } from '@angular/material/button';
+import { MatIconButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -20,7 +20,7 @@ import { plain, setEffects } from './edits';
 /** One field of the sheet: a label, its notation, what it comes to; a wrong text stays here, with what is wrong. */
 @Component({
   selector: 'gm-field-row',
-  imports: [MatIcon, MatIconButton, MatInput, MatButton],
+  imports: [MatIcon, MatIconButton, MatInput],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './field-row.html',
   styles: `

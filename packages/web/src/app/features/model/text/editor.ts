@@ -3,7 +3,7 @@ import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirro
 import { yaml } from '@codemirror/lang-yaml';
 import { HighlightStyle, indentUnit, syntaxHighlighting } from '@codemirror/language';
 import { type Diagnostic as Mark, lintGutter, setDiagnostics } from '@codemirror/lint';
-import { EditorState } from '@codemirror/state';
+import { Compartment, EditorState } from '@codemirror/state';
 import { EditorView, hoverTooltip, keymap, lineNumbers } from '@codemirror/view';
 import { type Machine, scopeOf } from '@glenmark/core/machine';
 import type { Diagnostic } from '@glenmark/core/model';
@@ -27,7 +27,11 @@ export interface EditorNeeds {
   changed: (text: string) => void;
   /** What the page's policy asks of every style that is added. */
   nonce: string | null;
+  /** Whether long lines go on below, or run out of sight to the right. */
+  wraps: boolean;
 }
+
+const wrapping = new Compartment();
 
 /** A YAML editor in the colours of the application, with the notation's completion and its help on hover. */
 export function createEditor(parent: HTMLElement, doc: string, needs: EditorNeeds): EditorView {
@@ -37,6 +41,7 @@ export function createEditor(parent: HTMLElement, doc: string, needs: EditorNeed
       doc,
       extensions: [
         needs.nonce === null ? [] : EditorView.cspNonce.of(needs.nonce),
+        wrapping.of(needs.wraps ? EditorView.lineWrapping : []),
         lineNumbers(),
         history(),
         yaml(),
@@ -66,6 +71,10 @@ export function createEditor(parent: HTMLElement, doc: string, needs: EditorNeed
   view.scrollDOM.tabIndex = 0;
   return view;
 }
+
+/** Lets long lines go on below, or not. */
+export const wrapLines = (view: EditorView, wraps: boolean): void =>
+  view.dispatch({ effects: wrapping.reconfigure(wraps ? EditorView.lineWrapping : []) });
 
 /** Replaces the text by another, touching only what differs, so that cursor and selection stay where they are. */
 export function showText(view: EditorView, text: string): void {

@@ -1,4 +1,5 @@
 import { MatButton } from '@angular/material/button';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -20,7 +21,11 @@ import { readMoveset } from '@glenmark/core/machine';
 import { type Diagnostic, errorsOf, locate, type Path, parseSource } from '@glenmark/core/model';
 import { debounceTime, Subject } from 'rxjs';
 import { Workspace } from '../../../data/workspace';
-import { createEditor, showFaults, showLine, showText } from './editor';
+import { store, stored } from '../../../shared/ui/browser-store';
+import { createEditor, showFaults, showLine, showText, wrapLines } from './editor';
+
+/** The name under which the browser remembers that lines shall not wrap. */
+const WRAPS = 'wraps';
 
 /**
  * The whole document as text, both ways. What does not load stays here with its faults, and everything else goes on
@@ -28,20 +33,9 @@ import { createEditor, showFaults, showLine, showText } from './editor';
  */
 @Component({
   selector: 'gm-text-pane',
-  imports: [MatButton],
+  imports: [MatButton, MatSlideToggleModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <h2 i18n class="visually-hidden">Text</h2>
-    <p class="state" [class.bad]="faults().length > 0" role="status">
-      {{ word() }}
-      @if (elsewhere()) {
-        <button i18n type="button" matButton="outlined" class="small" (click)="dropMine()">
-          Changed elsewhere: discard my text and show it
-        </button>
-      }
-    </p>
-    <div #host class="host"></div>
-  `,
+  templateUrl: './text-pane.html',
   styleUrl: './text-pane.scss',
 })
 export class TextPane {
@@ -53,6 +47,7 @@ export class TextPane {
   private readonly view = signal<EditorView | undefined>(undefined);
   private readonly typed = new Subject<string>();
   protected readonly faults = signal<Diagnostic[]>([]);
+  protected readonly wraps = signal(stored(WRAPS) !== 'no');
   /** The moveset was changed elsewhere while the text here does not load. */
   protected readonly elsewhere = signal(false);
   protected readonly word = computed(() => {
@@ -70,6 +65,7 @@ export class TextPane {
       this.given = this.workspace.text();
       const view = createEditor(this.host().nativeElement, this.given, {
         nonce,
+        wraps: this.wraps(),
         machine: () => this.workspace.machine(),
         changed: (text) => {
           if (text !== this.given) this.typed.next(text);
@@ -96,6 +92,13 @@ export class TextPane {
           showLine(view, locate(source, path, { key: true }).line);
       });
     });
+  }
+
+  protected wrap(wraps: boolean): void {
+    this.wraps.set(wraps);
+    store(WRAPS, wraps ? undefined : 'no');
+    const view = this.view();
+    if (view !== undefined) wrapLines(view, wraps);
   }
 
   protected dropMine(): void {

@@ -75,6 +75,11 @@ export const SHORTCUTS = {
     what: $localize`removes the crossing`,
     name: $localize`Remove a crossing`,
   },
+  gridWidth: {
+    where: 'grid',
+    keys: ['Alt+ArrowLeft', 'Alt+ArrowRight', 'Alt+Enter'],
+    what: $localize`makes the column narrower, wider, or fit`,
+  },
   gridClipboard: {
     where: 'grid',
     keys: ['Ctrl+C', 'Ctrl+X', 'Ctrl+V'],
