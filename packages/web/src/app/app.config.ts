@@ -1,3 +1,4 @@
+import { OverlayContainer } from '@angular/cdk/overlay';
 import { provideHttpClient, withFetch } from '@angular/common/http';
 import { type ApplicationConfig, provideBrowserGlobalErrorListeners } from '@angular/core';
 import { MAT_RIPPLE_GLOBAL_OPTIONS, MATERIAL_ANIMATIONS } from '@angular/material/core';
@@ -8,6 +9,7 @@ import {
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { routes } from './app.routes';
 import { provideIcons } from './shared/ui/icons';
+import { OverlayRegion } from './shared/ui/overlay-region';
 
 export const appConfig: ApplicationConfig = {
   providers: [
@@ -21,6 +23,7 @@ export const appConfig: ApplicationConfig = {
     { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
     // Nothing ripples: in dense rows it would only blur what was pressed.
     { provide: MAT_RIPPLE_GLOBAL_OPTIONS, useValue: { disabled: true } },
+    { provide: OverlayContainer, useClass: OverlayRegion },
     provideIcons(),
     provideRouter(routes, withComponentInputBinding()),
   ],

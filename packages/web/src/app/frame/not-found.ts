@@ -6,7 +6,7 @@ import { RouterLink } from '@angular/router';
   imports: [RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2 i18n>There is nothing at this address.</h2>
+    <h1 i18n>There is nothing at this address.</h1>
     <p i18n>Nothing you made is lost. <a routerLink="/">Go to the shelf</a>.</p>
   `,
   styles: `

@@ -93,7 +93,12 @@ export class TopBar {
   protected async find(): Promise<void> {
     if (this.dialog.openDialogs.length > 0) return;
     const { CommandFinder } = await import('./command-finder');
-    this.dialog.open(CommandFinder, { width: '640px', maxWidth: '94vw', position: { top: '80px' } });
+    this.dialog.open(CommandFinder, {
+      ariaLabel: $localize`Find`,
+      width: '640px',
+      maxWidth: '94vw',
+      position: { top: '80px' },
+    });
   }
 
   /** A step back or forward; false where it belongs to somebody else. */

@@ -9,9 +9,9 @@ const KINDS: PieceKind[] = ['solid', 'oneWay', 'mover', 'zone', 'anchor', 'spawn
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (group of groups(); track group.kind) {
-      <h3>
+      <h2 class="caption">
         {{ group.word }} <span class="mono">{{ group.pieces.length }}</span>
-      </h3>
+      </h2>
       <ul>
         @for (piece of group.pieces; track piece.key) {
           <li>
@@ -23,7 +23,7 @@ const KINDS: PieceKind[] = ['solid', 'oneWay', 'mover', 'zone', 'anchor', 'spawn
     }
   `,
   styles: `
-    h3 {
+    h2 {
       padding-top: 8px;
     }
     ul {

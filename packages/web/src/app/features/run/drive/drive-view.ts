@@ -11,7 +11,6 @@ import {
   untracked,
 } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { MatTooltip } from '@angular/material/tooltip';
 import { MatSelectModule } from '@angular/material/select';
 import { type Account, why } from '@glenmark/core/run';
 import { buildWorld } from '@glenmark/core/world';
@@ -29,7 +28,7 @@ const WHY_EVERY = 100;
 /** Driving: the course follows the body, keys and pad play it, the score rolls under it, and all of it is kept. */
 @Component({
   selector: 'gm-drive-view',
-  imports: [MatSelectModule, MatButton, MatTooltip, DriveCourse, DriveScore],
+  imports: [MatSelectModule, MatButton, DriveCourse, DriveScore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: {
     '(document:keydown)': 'onKey($event)',

@@ -1,7 +1,8 @@
+import { A11yModule } from '@angular/cdk/a11y';
+import { OverlayModule } from '@angular/cdk/overlay';
 import { MatInput } from '@angular/material/input';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { MatMenuModule } from '@angular/material/menu';
 import type { Session } from '@glenmark/core/run';
 import { asSentence } from '../../../shared/ui/sentence';
 import { curveOf } from './curve-data';
@@ -20,7 +21,7 @@ const NAMES = {
 /** Chooses which rows and curves the score shows; a curve can be anything that the notation can say. */
 @Component({
   selector: 'gm-rows-menu',
-  imports: [MatInput, MatCheckbox, MatMenuModule],
+  imports: [A11yModule, MatInput, MatCheckbox, OverlayModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rows-menu.html',
   styles: `
@@ -37,7 +38,10 @@ const NAMES = {
     .open:hover {
       color: var(--ink);
     }
-    div[role='group'] {
+    .rows {
+      background: var(--raised);
+      border: 1px solid var(--rule-2);
+      border-radius: var(--radius);
       padding: 4px 14px 8px;
       display: grid;
       gap: 3px;
@@ -56,6 +60,7 @@ export class RowsMenu {
   protected readonly choice = inject(ScoreChoice);
   readonly session = input.required<Session>();
 
+  protected readonly isOpen = signal(false);
   protected readonly draft = signal('');
   protected readonly groups = computed(() =>
     GROUPS.filter((g) => g !== 'lanes').map((group) => ({
@@ -72,11 +77,6 @@ export class RowsMenu {
     const curve = text === '' ? undefined : curveOf(this.session(), text);
     return typeof curve === 'string' ? asSentence(curve) : '';
   });
-
-  /** Letters are for the field, not for finding items of the menu; Escape closes it all the same. */
-  protected keep(event: KeyboardEvent): void {
-    if (event.key !== 'Escape') event.stopPropagation();
-  }
 
   protected add(event: Event): void {
     event.preventDefault();

@@ -1,0 +1,68 @@
+import { expect, test } from './app.js';
+
+/** The first walk, by keyboard alone: nobody touches a mouse after the page is there. */
+test('the first walk is taken by keyboard alone, step by step, and found again', async ({ app }) => {
+  const walk = app.getByRole('region', { name: 'First walk' });
+  const press = async (keys: string, times = 1): Promise<void> => {
+    for (let i = 0; i < times; i++) await app.keyboard.press(keys);
+  };
+  /** Tab by Tab to what has this name. */
+  const tabTo = async (name: RegExp): Promise<void> => {
+    for (let i = 0; i < 60; i++) {
+      await press('Tab');
+      const focused = app.locator(':focus');
+      const said = `${await focused.getAttribute('aria-label')} ${await focused.textContent()}`;
+      if (name.test(said)) return;
+    }
+    throw new Error(`Tab never came to ${name}`);
+  };
+
+  await tabTo(/Take the walk/);
+  await press('Enter');
+  await expect(walk).toContainText('Open Signal kite');
+  await tabTo(/Signal kite/);
+  await press('Enter');
+  await expect(walk).toContainText('press Play');
+
+  await app.getByRole('tab', { name: 'Model', exact: true }).focus();
+  await press('ArrowRight');
+  await press('Enter');
+  await expect(app.getByRole('slider', { name: 'Playhead' })).toBeVisible();
+  await tabTo(/^null\s*Play\s*$/);
+  await press('Enter');
+  await expect(walk).toContainText('when it was open');
+  await tabTo(/^When is/);
+  await press('Enter');
+  await expect(walk).toContainText('break something');
+
+  await app.getByRole('tab', { name: 'Run', exact: true }).focus();
+  await press('ArrowLeft');
+  await press('Enter');
+  await expect(app.getByRole('grid')).toBeVisible();
+  await tabTo(/^\w+ to \w+/);
+  await press('PageDown');
+  await press('Home');
+  await press('ArrowUp', 3);
+  await press('ArrowDown', 2);
+  await expect(app.getByRole('gridcell', { name: /^Drift to Moored/ })).toBeFocused();
+  await app.keyboard.type('grounded and airborne');
+  await press('Enter');
+  await expect(walk).toContainText('counts what is wrong');
+  await app.getByRole('tab', { name: 'Model', exact: true }).focus();
+  await press('ArrowRight', 2);
+  await press('Enter');
+  await expect(app.getByText(/Drift can never be left/)).toBeVisible();
+  await expect(walk).toContainText('Take it back');
+  await press('Control+z');
+  await expect(walk).toContainText('whole round');
+
+  await walk.getByRole('button', { name: 'Done' }).focus();
+  await press('Enter');
+  await expect(walk).toBeHidden();
+  // Found again where the keys are; and the shelf does not offer it twice.
+  await press('?');
+  await app.getByRole('button', { name: 'Take the first walk' }).press('Enter');
+  await expect(walk).toContainText('Open Signal kite');
+  await walk.getByRole('button', { name: 'Leave the walk' }).press('Enter');
+  await expect(app.getByRole('button', { name: 'Take the walk' })).toBeHidden();
+});
