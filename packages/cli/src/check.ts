@@ -225,9 +225,9 @@ const toJson = ({ findings, file, source, undecided, stale, scouting, repairs }:
   JSON.stringify(
     {
       findings: findings.map((finding) => {
-        const { path, accepted, ...told } = finding;
+        const { path, accepted, ...reported } = finding;
         return {
-          ...told,
+          ...reported,
           place: { file, ...locate(source, path, { key: true }) },
           accepted: accepted ?? null,
           repairs: repairs(finding),

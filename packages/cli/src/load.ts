@@ -22,7 +22,7 @@ export class UnreadableError extends Error {
   }
 }
 
-/** Output that could not be written; told as a sentence, and the exit code is 2. */
+/** Output that could not be written; reported as a sentence, and the exit code is 2. */
 export class UnwritableError extends UnreadableError {
   constructor(where: string, error: NodeJS.ErrnoException) {
     super([`${where} cannot be written: ${reasonOf(error)}`]);

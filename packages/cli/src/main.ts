@@ -18,11 +18,11 @@ const rate = (value: string): number => {
 const rates = (value: string): number[] => value.split(',').map(rate);
 
 const whole =
-  (least: number, most: number) =>
+  (min: number, max: number) =>
   (value: string): number => {
     const number = Number(value.replaceAll('_', ''));
-    if (!Number.isInteger(number) || number < least || number > most)
-      throw new InvalidArgumentError(`expected a whole number from ${least} to ${most}`);
+    if (!Number.isInteger(number) || number < min || number > max)
+      throw new InvalidArgumentError(`expected a whole number from ${min} to ${max}`);
     return number;
   };
 

@@ -85,11 +85,11 @@ export function createPool({
           return own.length === 0 ? [] : done(i, { course, tasks: own, goals, guided });
         }),
       );
-      const told = new Map(replies.flat().map((result) => [result.slot * MOVES + result.move, result]));
+      const found = new Map(replies.flat().map((result) => [result.slot * MOVES + result.move, result]));
       const arena = arenas[course]!;
       return tasks.map(({ slot }) =>
         Array.from({ length: MOVES }, (_, move): Outcome => {
-          const { events, distances } = told.get(slot * MOVES + move) ?? NOTHING;
+          const { events, distances } = found.get(slot * MOVES + move) ?? NOTHING;
           return { ...arena.outcome(slot, move), events, distances };
         }),
       );

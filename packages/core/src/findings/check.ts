@@ -32,12 +32,12 @@ export const proveAll = (machine: Machine, limits?: SkeletonLimits): Proved =>
 function provedWithin(machine: Machine, limits?: SkeletonLimits): Proved {
   const known = structure(machine);
   const skeleton = skeletonFindings(machine, known.findings, limits);
-  const isTold = ({ lane, why }: Undecided): boolean =>
+  const isKnown = ({ lane, why }: Undecided): boolean =>
     known.undecided.some((u) => u.lane === lane && u.why === why);
   const faults = joinWaiting(machine, [...known.findings, ...skeleton.findings]);
   return {
     traps: skeleton.traps,
-    undecided: [...known.undecided, ...skeleton.undecided.filter((u) => !isTold(u))],
+    undecided: [...known.undecided, ...skeleton.undecided.filter((u) => !isKnown(u))],
     findings: [
       ...faults,
       ...reentries(machine, faults),

@@ -149,15 +149,15 @@ const SEVERAL = -2;
 
 /**
  * Makes a function that adds what happened in the last tick to a list of events. Whoever listens notes the first of each
- * kind, so each is told once, unless all are asked for.
+ * kind, so each is reported once, unless all are asked for.
  */
 export function createLook(fast: Fast, tellsAll = false): (tick: number, events: Result['events']) => void {
   const taken = fast.machine.lanes.map((lane) => new Uint8Array(lane.crossings.length));
-  const told = new Set<string>();
+  const reported = new Set<string>();
   const note = (tick: number, event: Event, events: Result['events']): void => {
     const label = labelOf(event);
-    if (told.has(label) && !tellsAll) return;
-    told.add(label);
+    if (reported.has(label) && !tellsAll) return;
+    reported.add(label);
     events.push({ tick, event });
   };
   return (tick, events) => {

@@ -26,7 +26,7 @@ export interface Contacts {
   distance: number[];
   solid: number[];
   /** The least distance to a solid that has an inside; negative when the body overlaps it. */
-  least: number;
+  minDistance: number;
   /** Where, in which stance and in which arrangement of the world the lists were made. */
   x: number;
   y: number;
@@ -89,7 +89,7 @@ export function buildWorld(
       ny: [],
       distance: [],
       solid: [],
-      least: 0,
+      minDistance: 0,
       x: NaN,
       y: NaN,
       stance: -1,
@@ -261,7 +261,7 @@ export function separate(world: World, stance: number, at: { x: number; y: numbe
     contacts.y === at.y &&
     contacts.stance === stance &&
     contacts.version === versionAt(world, stance, at.x, at.y);
-  if (known && contacts.least >= -TOUCHING) return;
+  if (known && contacts.minDistance >= -TOUCHING) return;
   const field = world.stances[stance]!;
   for (let i = 0; i < 8; i++) {
     let deepest = -TOUCHING;
@@ -295,7 +295,7 @@ export function contactsAt(world: World, stance: number, x: number, y: number): 
   c.stance = stance;
   c.version = version;
   c.count = 0;
-  c.least = Infinity;
+  c.minDistance = Infinity;
   const field = world.stances[stance]!;
   const count = findAround(world, field, x, y, SKIN);
   for (let k = 0; k < count; k++) {
@@ -305,7 +305,7 @@ export function contactsAt(world: World, stance: number, x: number, y: number): 
     const py = y - offsetY(world, solid);
     if (solid.oneWay && letsThrough(world, o, px, py)) continue;
     nearness(o, px, py, near);
-    if (!solid.oneWay && near.distance < c.least) c.least = near.distance;
+    if (!solid.oneWay && near.distance < c.minDistance) c.minDistance = near.distance;
     if (near.distance > SKIN) continue;
     const i = c.count++;
     c.nx[i] = near.nx;

@@ -23,12 +23,12 @@ export function proveOn(
   if (courses.length === 0) return [];
   const reaches = anywhere ? [] : courses.map((course) => reachesOn(machine, course));
   const { certain, likely } = reachFacts(machine, courses, reaches);
-  const told = new Set(known.map((f) => f.fingerprint));
+  const reported = new Set(known.map((f) => f.fingerprint));
   const more = (facts: readonly Constant[]): Finding[] => {
     if (facts.length === 0) return [];
     const { findings } = structure(machine, [...constantFacts(machine), ...facts]);
-    const news = findings.filter((f) => !told.has(f.fingerprint) && restsOn(f));
-    for (const f of news) told.add(f.fingerprint);
+    const news = findings.filter((f) => !reported.has(f.fingerprint) && restsOn(f));
+    for (const f of news) reported.add(f.fingerprint);
     return news;
   };
   const facts = [...courseFacts(machine, courses), ...certain];

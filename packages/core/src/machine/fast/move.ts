@@ -50,7 +50,7 @@ export function move(fast: Fast, s: Float64Array): void {
   if (dropping) keepDropped(fast, s);
   settle(fast, s, rule.walkable, above);
   if (rule.inherit && on >= 0 && s[at.GROUND] === 0) inherit(fast, world.course.solids[on]!.mover);
-  s[at.CRUSHED] = world.contacts.least < -SKIN ? 1 : 0;
+  s[at.CRUSHED] = world.contacts.minDistance < -SKIN ? 1 : 0;
   s[at.X] = body.x;
   s[at.Y] = body.y;
   s[at.VX] = body.vx;

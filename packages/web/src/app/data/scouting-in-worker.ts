@@ -22,13 +22,13 @@ export function createPageScouting() {
   async function advance(situations: number, tell: (standing: PageStanding) => void): Promise<boolean> {
     const search = scouting!;
     isStopped = false;
-    let told = 0;
+    let reportedAt = 0;
     await search.advance({
       situations,
       goesOn: () => !isStopped,
       async progress({ course, situations: done, ticks, coverage, findings }) {
-        if (Date.now() - told < EVERY) return;
-        told = Date.now();
+        if (Date.now() - reportedAt < EVERY) return;
+        reportedAt = Date.now();
         tell({ course, situations: done, ticks, coverage: coverage(), findings: [...findings] });
         await new Promise((resume) => setTimeout(resume));
       },

@@ -52,7 +52,7 @@ export class RevisionBaseline {
   private readonly found = signal<Finding[] | undefined>(undefined);
   protected readonly waiting = computed(() => this.chosen() !== undefined && this.found() === undefined);
   protected readonly wrong = signal('');
-  protected readonly told = computed(() => {
+  protected readonly change = computed(() => {
     const before = this.found();
     return before && apart(before, this.workspace.findings());
   });

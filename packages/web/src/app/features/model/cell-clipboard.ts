@@ -58,13 +58,13 @@ export class CellClipboard {
   private pasteState(machine: Machine, file: MovesetFile, copied: StateAlone): void {
     const { name, changes, leftOut } = pasteState(machine, file, this.lane(), copied);
     const [wrong] = errorsOf(this.workspace.apply($localize`paste ${name}`, changes));
-    const told =
+    const sentence =
       wrong !== undefined
         ? $localize`Not pasted: ${wrong.message}.`
         : leftOut.length > 0
           ? $localize`${name} is here. Left out: its ways to ${leftOut.join(', ')}, which this lane does not have.`
           : $localize`${name} is here, with its ways out.`;
-    this.notifications.say(told);
+    this.notifications.say(sentence);
   }
 
   /** The first crossing of the cell, as the machine and as the file have it. */

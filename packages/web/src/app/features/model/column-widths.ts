@@ -21,16 +21,16 @@ const bounded = (px: number): number => Math.round(Math.min(WIDEST, Math.max(NAR
 @Injectable()
 export class ColumnWidths {
   private readonly workspace = inject(Workspace);
-  private readonly given = signal<Readonly<Record<string, number>>>(read(this.key()));
+  private readonly given = signal<ReadonlyMap<string, number>>(read(this.key()));
 
   /** The width of a state's column (px); undefined where nobody gave it one. */
   of(state: string): number | undefined {
-    return this.given()[state];
+    return this.given().get(state);
   }
 
   set(state: string, px: number): void {
-    this.given.update((given) => ({ ...given, [state]: bounded(px) }));
-    store(this.key(), JSON.stringify(this.given()));
+    this.given.update((given) => new Map(given).set(state, bounded(px)));
+    store(this.key(), JSON.stringify(Object.fromEntries(this.given())));
   }
 
   /** Wider by some steps, or narrower, from what it is now. */
@@ -44,14 +44,14 @@ export class ColumnWidths {
 }
 
 /** What was remembered, as far as it is widths of columns. */
-function read(key: string): Record<string, number> {
+function read(key: string): Map<string, number> {
   try {
     const found: unknown = JSON.parse(stored(key) ?? '{}');
     const widths = Object.entries(found ?? {}).filter(
       ([, px]) => typeof px === 'number' && Number.isFinite(px),
     );
-    return Object.fromEntries(widths.map(([state, px]) => [state, bounded(px as number)]));
+    return new Map(widths.map(([state, px]) => [state, bounded(px as number)]));
   } catch {
-    return {};
+    return new Map();
   }
 }

@@ -103,7 +103,7 @@ export class StateActs {
     );
   }
 
-  /** Which ways it can be moved among its siblings: told by the machine, for reading the text at every look is dear. */
+  /** Which ways it can be moved among its siblings: by the machine, for reading the text at every look is expensive. */
   protected readonly canMove = computed(() => {
     const { states, lanes } = this.machine();
     const { lane, parent, index } = this.state();

@@ -70,7 +70,7 @@ export class LaneMap {
           d: drawn(layout.edges[e.id] ?? []),
           points: layout.edges[e.id] ?? [],
           // All words at once would hide the lines.
-          told: edges.length <= 8 || [name(e.from), toName].includes(this.state() ?? ''),
+          labelled: edges.length <= 8 || [name(e.from), toName].includes(this.state() ?? ''),
           fromName,
           toName,
           says: $localize`${fromName} to ${toName}\: ${e.title}`,
@@ -84,11 +84,11 @@ export class LaneMap {
 
   /** The line that the pointer is on. */
   protected readonly over = signal<string | undefined>(undefined);
-  /** The words of the lines that are told, chosen or pointed at, above everything else. */
+  /** The words of the lines that are labelled, chosen or pointed at, above everything else. */
   protected readonly labels = computed(() => {
     const view = this.view();
     if (view === undefined) return [];
-    const shown = view.edges.filter((e) => e.told || e.chosen || e.id === this.over());
+    const shown = view.edges.filter((e) => e.labelled || e.chosen || e.id === this.over());
     const spots = placeLabels(shown, view.edges, view.nodes);
     return shown.flatMap(({ id, text, bad }) => {
       const spot = spots.get(id);
