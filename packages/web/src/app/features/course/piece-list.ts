@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { type Piece, type PieceKind, WORDS } from './pieces';
 
 const KINDS: PieceKind[] = ['solid', 'oneWay', 'mover', 'zone', 'anchor', 'spawn'];
@@ -6,6 +7,7 @@ const KINDS: PieceKind[] = ['solid', 'oneWay', 'mover', 'zone', 'anchor', 'spawn
 /** Everything on a course by its kind: to find a thing by its name, and to reach each by keyboard. */
 @Component({
   selector: 'gm-piece-list',
+  imports: [MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (group of groups(); track group.kind) {
@@ -15,7 +17,9 @@ const KINDS: PieceKind[] = ['solid', 'oneWay', 'mover', 'zone', 'anchor', 'spawn
       <ul>
         @for (piece of group.pieces; track piece.key) {
           <li>
-            <button type="button" (click)="choose.emit(piece.key)">{{ piece.name }}</button>
+            <button type="button" matButton="text" class="small" (click)="choose.emit(piece.key)">
+              {{ piece.name }}
+            </button>
             <span class="mono dim">{{ piece.at }}</span>
           </li>
         }
@@ -38,16 +42,7 @@ const KINDS: PieceKind[] = ['solid', 'oneWay', 'mover', 'zone', 'anchor', 'spawn
       font-size: 12px;
     }
     button {
-      border: 0;
-      background: none;
-      color: inherit;
-      font: 500 13px/1.6 var(--label);
-      padding: 0;
-      cursor: pointer;
-      text-align: left;
-    }
-    button:hover {
-      text-decoration: underline;
+      margin-left: -6px;
     }
   `,
 })

@@ -1,3 +1,4 @@
+import { MatExpansionModule } from '@angular/material/expansion';
 import { MatInput } from '@angular/material/input';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
@@ -48,6 +49,7 @@ const WHY: Record<Finding['certainty'], string> = {
 @Component({
   selector: 'gm-findings',
   imports: [
+    MatExpansionModule,
     MatInput,
     MatButton,
     CertaintyMark,
@@ -191,8 +193,15 @@ export class Findings {
     this.refused.set(first?.message);
   }
 
-  protected toggle(fingerprint: string): void {
-    const open = this.open() === fingerprint ? null : fingerprint;
+  protected show(fingerprint: string): void {
+    if (this.open() !== fingerprint) this.go(fingerprint);
+  }
+
+  protected close(fingerprint: string): void {
+    if (this.open() === fingerprint) this.go(null);
+  }
+
+  private go(open: string | null): void {
     void this.router.navigate([], { queryParams: { open }, replaceUrl: true });
   }
 

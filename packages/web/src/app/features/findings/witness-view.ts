@@ -1,3 +1,4 @@
+import { MatSliderModule } from '@angular/material/slider';
 import { MatButton } from '@angular/material/button';
 import {
   ChangeDetectionStrategy,
@@ -25,7 +26,7 @@ const WIDTH = 800;
 /** The tape of a witness, played where it was found: the body on the course, and a small score under it. */
 @Component({
   selector: 'gm-witness-view',
-  imports: [MatButton, CourseView],
+  imports: [MatSliderModule, MatButton, CourseView],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './witness-view.html',
   styleUrl: './witness-view.scss',

@@ -1,5 +1,5 @@
+import { CdkListboxModule } from '@angular/cdk/listbox';
 import { MatInput } from '@angular/material/input';
-import { MatListModule } from '@angular/material/list';
 import { MatSelectModule } from '@angular/material/select';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
@@ -20,7 +20,7 @@ interface PlanRow {
 /** Ready-made abilities: choose one, see what it adds, say what of it is there already, take it as one step. */
 @Component({
   selector: 'gm-kits-dialog',
-  imports: [MatInput, MatListModule, MatSelectModule, MatButton, MatDialogModule],
+  imports: [MatInput, CdkListboxModule, MatSelectModule, MatButton, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './kits-dialog.html',
   styleUrl: './kits-dialog.scss',

@@ -6,7 +6,7 @@ import { type Acts, Shortcuts, shortcutOf } from './shortcuts';
 @Component({
   selector: 'gm-view-of-test',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: '<input /><button type="button"></button>',
+  template: '<input /><button type="button">{{ name() }}</button>',
 })
 class View {
   static acts: Acts = {};
