@@ -30,4 +30,20 @@ for (const [name, path, themes] of VIEWS) {
     await page.close();
   }
 }
+
+// Drive shows what somebody just did: two hops, and a third that opens nothing.
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.addInitScript(() => localStorage.setItem('glenmark.theme', 'day'));
+await page.goto(`${url}/moveset/courier/run?tape=culvert-slide&tick=100`);
+await page.getByRole('button', { name: 'Drive on from here' }).click();
+await page.keyboard.down('KeyD');
+await page.waitForTimeout(500);
+for (const pause of [300, 180, 250]) {
+  await page.keyboard.press('Space', { delay: 70 });
+  await page.waitForTimeout(pause);
+}
+await page.keyboard.press('KeyP');
+await page.waitForTimeout(400);
+await page.screenshot({ path: join(root, 'docs/screenshots/drive-day.png') });
+
 await close();

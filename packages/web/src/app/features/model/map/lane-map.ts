@@ -9,6 +9,7 @@ import type { CellPlace } from '../crossings-grid';
 import { boxAt, placeLabels, type Spot } from './labels';
 import { layOut } from './layout';
 import { BANDS, colourOf, laneGraph, type Layout, type MapNode } from './map-data';
+import { shortcutOf } from '../../../shared/ui/shortcuts/shortcuts';
 
 /** How much larger than it was laid out a map is drawn at most. */
 const LARGEST = 1.35;
@@ -38,6 +39,9 @@ export class LaneMap {
   private readonly layout = signal<Layout | undefined>(undefined);
   /** The state that a drag began in, and where the pointer is now. */
   protected readonly drag = signal<{ from: MapNode; x: number; y: number } | undefined>(undefined);
+
+  /** The state from which a crossing was begun by key. */
+  protected readonly begun = signal<string | undefined>(undefined);
 
   protected readonly view = computed(() => {
     const layout = this.layout();
@@ -107,6 +111,23 @@ export class LaneMap {
         takeUntilDestroyed(),
       )
       .subscribe((layout) => this.layout.set(layout));
+  }
+
+  protected onEdgeKey(event: KeyboardEvent, place: CellPlace): void {
+    if (shortcutOf(event, 'map') !== 'mapOpen') return;
+    event.preventDefault();
+    this.choose.emit(place);
+  }
+
+  protected onNodeKey(event: KeyboardEvent, node: MapNode): void {
+    const shortcut = shortcutOf(event, 'map');
+    if (shortcut === undefined) return;
+    event.preventDefault();
+    const from = this.begun();
+    this.begun.set(shortcut === 'mapBegin' && node.id !== 'any' ? node.name : undefined);
+    if (shortcut !== 'mapOpen') return;
+    if (from === undefined) this.openState.emit(node.name);
+    else if (node.id !== 'any') this.choose.emit({ from, to: node.name });
   }
 
   protected begin(event: PointerEvent, from: MapNode): void {

@@ -1,7 +1,7 @@
 import type { KeyPress } from './key-press';
 
 /** Where a shortcut works: on every page, in a view, or on what has the keyboard in it. */
-export type Place = 'everywhere' | 'grid' | 'run' | 'axis' | 'bar' | 'course' | 'drive';
+export type Place = 'everywhere' | 'grid' | 'map' | 'run' | 'axis' | 'bar' | 'course' | 'drive';
 
 export interface Shortcut {
   where: Place;
@@ -17,6 +17,7 @@ export interface Shortcut {
 export const PLACES: Readonly<Record<Place, string>> = {
   everywhere: $localize`everywhere`,
   grid: $localize`Model, in the grid`,
+  map: $localize`Model, on the map`,
   run: $localize`Run`,
   axis: $localize`Run, on the axis of time`,
   bar: $localize`Run, on a bar`,
@@ -85,6 +86,14 @@ export const SHORTCUTS = {
     keys: ['Ctrl+C', 'Ctrl+X', 'Ctrl+V'],
     what: $localize`copies, cuts, pastes a crossing; V also a copied state`,
   },
+
+  mapOpen: { where: 'map', keys: ['Enter'], what: $localize`opens the state, or the crossing` },
+  mapBegin: {
+    where: 'map',
+    keys: ['C'],
+    what: $localize`begins a crossing from the state; Enter on another ends it there`,
+  },
+  mapLeave: { where: 'map', keys: ['Escape'], what: $localize`gives up the crossing that was begun` },
 
   play: { where: 'run', keys: ['Space'], what: $localize`plays, pauses`, name: $localize`Play or pause` },
   back: { where: 'run', keys: [','], what: $localize`a tick back`, name: $localize`Step one tick back` },

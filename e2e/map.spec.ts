@@ -1,0 +1,31 @@
+import { expect, test } from './app.js';
+
+/** A crossing is made and found again on the map without a mouse. */
+test('a crossing is begun, ended, written and found again on the map by keys', async ({ app }) => {
+  await app.goto('/moveset/signal-kite/model?as=map');
+  const map = app.getByRole('group', { name: 'Map of the lane' });
+  const state = (name: string) => map.getByRole('button', { name, exact: true });
+  await state('Climb').focus();
+  await app.keyboard.press('c');
+  await expect(app.getByRole('status').filter({ hasText: 'A crossing from Climb' })).toBeVisible();
+  await app.keyboard.press('Escape');
+  await expect(app.getByRole('status').filter({ hasText: 'A crossing from Climb' })).toBeHidden();
+
+  await app.keyboard.press('c');
+  await state('Moored').focus();
+  await app.keyboard.press('Enter');
+  const guard = app.getByRole('combobox', { name: 'Guard' });
+  await guard.focus();
+  await app.keyboard.type('grounded');
+  await app.keyboard.press('Enter');
+  await expect(app.getByText('Can hold.')).toBeVisible();
+  const crossing = map.getByRole('button', { name: /^Climb to Moored/ });
+  await expect(crossing).toHaveCount(1);
+
+  // Found again from another one, and taken back.
+  await map.getByRole('button', { name: /^Drift to Moored/ }).press('Enter');
+  await expect(guard).toHaveValue('grounded');
+  await expect(app.getByText('Drift → Moored', { exact: true }).first()).toBeVisible();
+  await app.keyboard.press('Control+z');
+  await expect(crossing).toHaveCount(0);
+});
