@@ -7,9 +7,9 @@ test('a crossing is begun, ended, written and found again on the map by keys', a
   const state = (name: string) => map.getByRole('button', { name, exact: true });
   await state('Climb').focus();
   await app.keyboard.press('c');
-  await expect(app.getByRole('status').filter({ hasText: 'A crossing from Climb' })).toBeVisible();
+  await expect(app.getByRole('status').filter({ hasText: 'A new crossing from Climb' })).toBeVisible();
   await app.keyboard.press('Escape');
-  await expect(app.getByRole('status').filter({ hasText: 'A crossing from Climb' })).toBeHidden();
+  await expect(app.getByRole('status').filter({ hasText: 'A new crossing from Climb' })).toBeHidden();
 
   await app.keyboard.press('c');
   await state('Moored').focus();

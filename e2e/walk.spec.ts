@@ -52,7 +52,7 @@ test('the first walk is taken by keyboard alone, step by step, and found again',
   await press('ArrowRight', 2);
   await press('Enter');
   await expect(app.getByText(/Drift can never be left/)).toBeVisible();
-  await expect(walk).toContainText('Take it back');
+  await expect(walk).toContainText('take it back');
   await press('Control+z');
   await expect(walk).toContainText('whole round');
 

@@ -14,6 +14,7 @@ import type { Machine } from '@glenmark/core/machine';
 import type { Standing } from './body-probe';
 import { extentOf, outlineOf, type Piece, placed, type Point, shifted, WORDS } from './pieces';
 import type { Tool } from './tools';
+import { placeBeside } from '../../shared/ui/labels';
 
 type Drag =
   | { what: 'pan'; x: number; y: number; middle: Point }
@@ -93,7 +94,7 @@ export class CourseCanvas {
 
   protected readonly shapes = computed(() => {
     const drag = this.drag();
-    return this.pieces().map((piece) => {
+    const shapes = this.pieces().map((piece) => {
       const now = drag !== undefined && 'piece' in drag ? this.during(drag, piece) : piece.points;
       const points = outlineOf({ ...piece, points: now });
       const [x, y] = this.px(points[0]!);
@@ -113,6 +114,10 @@ export class CourseCanvas {
         handles: piece.key === this.chosen() && piece.form !== 'at' ? now.map((p) => this.px(p)) : [],
       };
     });
+    // What stands close together has its words beside each other, not over each other.
+    const worded = shapes.filter((s) => s.form === 'at' || s.kind === 'zone' || s.chosen);
+    const words = placeBeside(worded.map(({ key, label, x, y }) => ({ id: key, text: label, x, y })));
+    return shapes.map((shape) => ({ ...shape, word: words.get(shape.key) }));
   });
   protected readonly ghost = computed(() => {
     const drag = this.drag();

@@ -107,7 +107,9 @@ function saidOf({
   other,
 }: NonNullable<NonNullable<Compared['atOwnRate']>['behaviour']>): string {
   const at = `${seconds.toFixed(2)} s`;
-  if (other === undefined) return $localize`${lane} does not go to ${one} as it does at ${at}.`;
-  if (one === undefined) return $localize`${lane} goes to ${other} at ${at}, which it does not otherwise.`;
-  return $localize`${lane} goes to ${other} at ${at} instead of ${one}.`;
+  if (other === undefined)
+    return $localize`${lane} never enters ${one}, which it enters at ${at} at the moveset’s own rate.`;
+  if (one === undefined)
+    return $localize`${lane} enters ${other} at ${at}, which it does not at the moveset’s own rate.`;
+  return $localize`${lane} enters ${other} at ${at}, where it enters ${one} at the moveset’s own rate.`;
 }

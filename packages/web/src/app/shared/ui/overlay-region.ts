@@ -7,6 +7,6 @@ export class OverlayRegion extends OverlayContainer {
   protected override _createContainer(): void {
     super._createContainer();
     this._containerElement?.setAttribute('role', 'region');
-    this._containerElement?.setAttribute('aria-label', $localize`Opened over the page`);
+    this._containerElement?.setAttribute('aria-label', $localize`Menus and dialogs`);
   }
 }

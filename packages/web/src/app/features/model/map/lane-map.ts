@@ -6,7 +6,7 @@ import { catchError, defer, EMPTY, switchMap } from 'rxjs';
 import type { LaneAtTick } from '../../../data/shown-tick';
 import { KINDS } from '../../../shared/ui/kind-mark';
 import type { CellPlace } from '../crossings-grid';
-import { boxAt, placeLabels, type Spot } from './labels';
+import { boxAt, placeLabels, type Spot } from '../../../shared/ui/labels';
 import { layOut } from './layout';
 import { BANDS, colourOf, laneGraph, type Layout, type MapNode } from './map-data';
 import { shortcutOf } from '../../../shared/ui/shortcuts/shortcuts';

@@ -56,7 +56,7 @@ function whyLost({ control, nearest }: LostPress): string {
     noRoom: $localize`there was no room for it.`,
     lost: $localize`another crossing came first.`,
   };
-  return $localize`Nearest was ${way}\: ${reasons[nearest.verdict]}`;
+  return $localize`The nearest was ${way}\: ${reasons[nearest.verdict]}`;
 }
 
 const nameOf = (machine: Machine, state: number): string => machine.states[state]?.name ?? '';

@@ -55,6 +55,48 @@ export function placeLabels(
   return spots;
 }
 
+/** A point with words beside it. */
+export interface Named extends Spot {
+  id: string;
+  text: string;
+}
+
+/** Where words are tried beside their point, the best place first (px from it to their left end, and to their line). */
+const BESIDE: readonly ((width: number) => Spot)[] = [
+  () => ({ x: 7, y: -6 }),
+  () => ({ x: 7, y: 14 }),
+  (width) => ({ x: -7 - width, y: -6 }),
+  (width) => ({ x: -7 - width, y: 14 }),
+  () => ({ x: 7, y: -20 }),
+  () => ({ x: 7, y: 28 }),
+  (width) => ({ x: -7 - width, y: -20 }),
+  (width) => ({ x: -7 - width, y: 28 }),
+  () => ({ x: 7, y: -34 }),
+  () => ({ x: 7, y: 42 }),
+];
+
+/**
+ * Where the words of points begin: each at the first place beside its point where it covers no other words, or where it
+ * covers least of them. In the order of the list, so that the first has the best place.
+ */
+export function placeBeside(points: readonly Named[]): Map<string, Spot> {
+  const placed: Box[] = [];
+  const spots = new Map<string, Spot>();
+  for (const { id, text, x, y } of points) {
+    const width = text.length * LETTER;
+    const places = BESIDE.map((place) => {
+      const by = place(width);
+      const at = { x: x + by.x, y: y + by.y };
+      const box = { x: at.x, y: at.y - HEIGHT + 3, width, height: HEIGHT };
+      return { at, box, cost: covered(box, placed) };
+    });
+    const best = places.reduce((a, b) => (b.cost < a.cost ? b : a));
+    placed.push(best.box);
+    spots.set(id, best.at);
+  }
+  return spots;
+}
+
 /** The rectangle that words take when they stand at a place. */
 export const boxAt = ({ x, y }: Spot, text: string): Box => {
   const width = text.length * LETTER + 6;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Box, boxAt, covered, placeLabels, type Spot, type Worded } from './labels';
+import { type Box, boxAt, covered, placeBeside, placeLabels, type Spot, type Worded } from './labels';
 
 const spot = fc.record({ x: fc.nat({ max: 600 }), y: fc.nat({ max: 600 }) });
 /** A line of level and upright stretches. */
@@ -77,5 +77,43 @@ describe('the words on the lines of a map', () => {
         expect(placeLabels([line], [line], []).get('a')).toEqual({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 });
       }),
     );
+  });
+});
+
+describe('words beside points', () => {
+  const near = fc
+    .array(
+      fc.tuple(
+        fc.integer({ min: 0, max: 30 }),
+        fc.integer({ min: 0, max: 20 }),
+        fc.stringMatching(/^[a-z]{1,8}$/),
+      ),
+      {
+        minLength: 1,
+        maxLength: 5,
+      },
+    )
+    .map((all) => all.map(([x, y, text], i) => ({ id: String(i), x, y, text })));
+  const boxes = (points: { id: string; text: string }[], spots: Map<string, { x: number; y: number }>) =>
+    points.map(({ id, text }) => ({ ...spots.get(id)!, width: text.length * 6.7, height: 13 }));
+
+  it('keep out of each other’s way where up to five stand close together', () => {
+    fc.assert(
+      fc.property(near, (points) => {
+        const all = boxes(points, placeBeside(points));
+        all.forEach((box, i) => expect(covered(box, all.slice(0, i))).toBeCloseTo(0));
+      }),
+    );
+  });
+
+  it('stand where they are looked for, above to the right, when nothing is in the way', () => {
+    const spots = placeBeside([
+      { id: 'a', text: 'gate', x: 10, y: 20 },
+      { id: 'b', text: 'weir', x: 400, y: 20 },
+    ]);
+    expect([...spots.values()]).toEqual([
+      { x: 17, y: 14 },
+      { x: 407, y: 14 },
+    ]);
   });
 });
