@@ -21,13 +21,19 @@ export interface NearMiss {
 
 /**
  * What a press of a button at a tick came to: undefined when it was none, when a crossing that asks for the button was
- * taken while the press was remembered, or when the run so far is too short to say. `control` is the button's place.
+ * taken while the press was remembered, or when the run so far is too short to say. `control` is the button's place, and
+ * `last` the last tick that is known of.
  */
-export function lostPress({ machine, records }: Trace, control: number, tick: number): LostPress | undefined {
+export function lostPress(
+  { machine, records }: Trace,
+  control: number,
+  tick: number,
+  last = records.length - 1,
+): LostPress | undefined {
   const { name } = present(machine.controls[control]);
   const isDown = (t: number): boolean => (records[t]?.input[control] ?? 0) !== 0;
   const end = tick + rememberedFor(machine, name);
-  if (!isDown(tick) || isDown(tick - 1) || end >= records.length) return undefined;
+  if (!isDown(tick) || isDown(tick - 1) || end > last) return undefined;
   let nearest: NearMiss | undefined;
   let least = Infinity;
   for (const record of records.slice(tick, end + 1)) {

@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, ElementRef, inject, input } from '@angular/core';
-import { ColumnWidths, fittingWidth } from './column-widths';
+import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output } from '@angular/core';
+import { ColumnWidths } from './column-widths';
 
 /** The right edge of a column's head: dragged it widens the column, and a double click fits it to its guards. */
 @Component({
@@ -11,7 +11,7 @@ import { ColumnWidths, fittingWidth } from './column-widths';
     '(pointermove)': 'move($event)',
     '(pointerup)': 'drop()',
     '(pointercancel)': 'drop()',
-    '(dblclick)': 'fit()',
+    '(dblclick)': 'fit.emit()',
   },
   template: '',
   styles: `
@@ -35,8 +35,8 @@ export class ColumnEdge {
   private readonly widths = inject(ColumnWidths);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   readonly state = input.required<string>();
-  /** The guards of the column, as they are shown. */
-  readonly guards = input.required<readonly string[]>();
+  /** The column shall be as wide as its guards. */
+  readonly fit = output();
   private from: { x: number; width: number } | undefined;
 
   protected take(event: PointerEvent): void {
@@ -51,9 +51,5 @@ export class ColumnEdge {
 
   protected drop(): void {
     this.from = undefined;
-  }
-
-  protected fit(): void {
-    this.widths.set(this.state(), fittingWidth([...this.guards(), this.state()]));
   }
 }

@@ -23,15 +23,23 @@ import type { LaneAtTick } from '../../data/shown-tick';
 import { ColumnEdge } from './column-edge';
 import { ColumnWidths, fittingWidth } from './column-widths';
 import { type Cell, cellLabel, type Grid } from './grid-data';
-import { allOf, columnEdges, madeOf, MANY, ROW_HEAD, COLUMN, rowEdges, scrolledTo } from './grid-window';
+import {
+  allOf,
+  columnEdges,
+  madeOf,
+  MANY,
+  ROW_HEAD,
+  COLUMN,
+  rowEdges,
+  scrolledTo,
+  LEAST_COLUMN,
+  BORDERS,
+  cellTo,
+} from './grid-window';
 import { shortcutOf } from '../../shared/ui/shortcuts/shortcuts';
 
-/** How many rows PageUp and PageDown go by, and what the sticky head and foot take of the height at most (px). */
-const PAGE = 10;
+/** What the sticky head and foot take of the height at most (px). */
 const HEAD_AND_FOOT = 110;
-/** The narrowest column of a small grid, whose columns share what room there is; and what the count of ways out takes (px). */
-const LEAST_COLUMN = 68;
-const BORDERS = 44;
 
 export interface CellPlace {
   from: string;
@@ -95,10 +103,9 @@ export class CrossingsGrid {
   protected readonly heads = computed(() =>
     this.grid()
       .heads.slice(this.columns().first, this.columns().end)
-      .map((head, i) => ({
+      .map((head) => ({
         ...head,
         width: this.widths.of(head.name) ?? (this.isMany() ? COLUMN : undefined),
-        guards: this.guardsOf(this.columns().first + i),
       })),
   );
   /** The rows that are made, with the cells that are, and where they are in the whole grid. */
@@ -143,16 +150,19 @@ export class CrossingsGrid {
 
   /** Gives the keyboard to the chosen cell. */
   focusChosen(): void {
-    const row = this.grid().rows.findIndex((r) => r.name === this.place()?.from);
-    const column = this.grid().heads.findIndex((head) => head.name === this.place()?.to);
-    if (row >= 0 && column >= 0) this.focus(row, column);
+    const at = this.chosenAt();
+    if (at !== undefined) this.focus(at.row, at.column);
   }
 
   protected onGridKey(event: KeyboardEvent): void {
-    if (event.target !== this.host.nativeElement) return;
+    const at = event.target === this.host.nativeElement ? this.chosenAt() : undefined;
+    if (at !== undefined) this.onKey(event, at.row, at.column);
+  }
+
+  private chosenAt(): { row: number; column: number } | undefined {
     const row = this.grid().rows.findIndex((r) => r.name === this.place()?.from);
     const column = this.grid().heads.findIndex((head) => head.name === this.place()?.to);
-    if (row >= 0 && column >= 0) this.onKey(event, row, column);
+    return row >= 0 && column >= 0 ? { row, column } : undefined;
   }
 
   protected onDrop({ item, currentIndex }: CdkDragDrop<unknown, unknown, string>): void {
@@ -175,26 +185,15 @@ export class CrossingsGrid {
     else this.choose.emit(cell);
   }
 
-  protected tabIndex(cell: Cell): 0 | -1 {
-    return cell === this.tabStop() ? 0 : -1;
-  }
+  protected readonly tabIndex = (cell: Cell): 0 | -1 => (cell === this.tabStop() ? 0 : -1);
 
   protected readonly label = cellLabel;
 
   protected onKey(event: KeyboardEvent, row: number, column: number): void {
     const { rows, heads } = this.grid();
-    const places: Record<string, [number, number]> = {
-      ArrowUp: [row - 1, column],
-      ArrowDown: [row + 1, column],
-      ArrowLeft: [row, column - 1],
-      ArrowRight: [row, column + 1],
-      PageUp: [Math.max(0, row - PAGE), column],
-      PageDown: [Math.min(rows.length - 1, row + PAGE), column],
-      Home: [row, 0],
-      End: [row, heads.length - 1],
-    };
     const shortcut = shortcutOf(event, 'grid');
-    const place = shortcut === 'gridWidth' ? undefined : places[event.key];
+    const place =
+      shortcut === 'gridWidth' ? undefined : cellTo(event.key, row, column, rows.length, heads.length);
     if (place !== undefined) {
       event.preventDefault();
       this.moveTo(place[0], place[1], event.shiftKey);
@@ -212,14 +211,16 @@ export class CrossingsGrid {
 
   /** Wider or narrower by a step, or fitting its guards. */
   private setWidth({ key, target }: KeyboardEvent, column: number): void {
-    const { name } = this.grid().heads[column]!;
     const now = target instanceof HTMLElement ? target.offsetWidth : COLUMN;
-    if (key === 'Enter') this.widths.set(name, fittingWidth([...this.guardsOf(column), name]));
-    else this.widths.widen(name, now, key === 'ArrowLeft' ? -1 : 1);
+    if (key === 'Enter') this.fitColumn(column);
+    else this.widths.widen(this.grid().heads[column]!.name, now, key === 'ArrowLeft' ? -1 : 1);
   }
 
-  private guardsOf(column: number): string[] {
-    return this.grid().rows.flatMap((row) => row.cells[column]?.chips.map((chip) => chip.text) ?? []);
+  protected fitColumn(column: number): void {
+    const { heads, rows } = this.grid();
+    const { name } = heads[column]!;
+    const guards = rows.flatMap((row) => row.cells[column]?.chips.map((chip) => chip.text) ?? []);
+    this.widths.set(name, fittingWidth([...guards, name]));
   }
 
   private moveTo(row: number, column: number, picking: boolean): void {

@@ -10,6 +10,9 @@ const CHIP = 32;
 /** The width of the sticky heads of the rows (px), and how many columns and rows are made beyond what is in sight. */
 export const ROW_HEAD = 118;
 const BESIDE = 3;
+/** The narrowest column of a small grid, whose columns share what room there is; and what the count of ways out takes (px). */
+export const LEAST_COLUMN = 68;
+export const BORDERS = 44;
 
 /** The columns or rows that are made, from `first` up to `end`, and the pixels that those before and after them take. */
 export interface Made {
@@ -54,3 +57,27 @@ export const allOf = (count: number): Made => ({ first: 0, end: count, before: 0
 /** How far a grid must be scrolled for one of them to be in sight, its beginning first, from where it is scrolled to now. */
 export const scrolledTo = (edges: readonly number[], at: number, from: number, length: number): number =>
   Math.min(edges[at]!, Math.max(edges[at + 1]! - length, from));
+
+/** How many rows PageUp and PageDown go by. */
+const PAGE = 10;
+
+/** The row and column that a key leads to from a cell of a grid of so many; undefined for a key that leads nowhere. */
+export function cellTo(
+  key: string,
+  row: number,
+  column: number,
+  rows: number,
+  columns: number,
+): [row: number, column: number] | undefined {
+  const places: Readonly<Record<string, [number, number]>> = {
+    ArrowUp: [row - 1, column],
+    ArrowDown: [row + 1, column],
+    ArrowLeft: [row, column - 1],
+    ArrowRight: [row, column + 1],
+    PageUp: [Math.max(0, row - PAGE), column],
+    PageDown: [Math.min(rows - 1, row + PAGE), column],
+    Home: [row, 0],
+    End: [row, columns - 1],
+  };
+  return places[key];
+}

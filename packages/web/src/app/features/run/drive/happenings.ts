@@ -2,9 +2,9 @@ import type { Machine } from '@glenmark/core/machine';
 import { lostPress, type LostPress, type Trace } from '@glenmark/core/run';
 import { KINDS } from '../../../shared/ui/kind-mark';
 
-/** How long a crossing that was taken flashes, and a press that opened nothing is told (s). */
+/** How long a crossing that was taken flashes, and a press that opened nothing is shown (s). */
 const FLASH = 0.4;
-const TOLD = 3;
+const SHOWN = 3;
 
 /** A lane as it is at a tick: its state, and the crossing that it took within the last moments. */
 export interface LaneNow {
@@ -35,12 +35,11 @@ export function lostPressNow(
   tick: number,
 ): { tick: number; control: string; why: string } | undefined {
   const { machine } = trace;
-  const first = Math.max(0, tick - Math.round(TOLD * machine.rate));
-  const upTo: Trace = { ...trace, records: trace.records.slice(0, tick + 1) };
+  const first = Math.max(0, tick - Math.round(SHOWN * machine.rate));
   for (let at = tick; at >= first; at--) {
-    for (const control of machine.controls) {
+    for (const [i, control] of machine.controls.entries()) {
       if (control.kind !== 'button') continue;
-      const lost = lostPress(upTo, machine.controls.indexOf(control), at);
+      const lost = lostPress(trace, i, at, tick);
       if (lost !== undefined) return { tick: at, control: lost.control, why: whyLost(lost) };
     }
   }
