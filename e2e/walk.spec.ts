@@ -8,9 +8,11 @@ test('the first walk is taken by keyboard alone, step by step, and found again',
   };
   /** Tab by Tab to what has this name. */
   const tabTo = async (name: RegExp): Promise<void> => {
-    for (let i = 0; i < 60; i++) {
+    for (let i = 0; i < 150; i++) {
       await press('Tab');
       const focused = app.locator(':focus');
+      // After the last element the focus leaves the page for a moment.
+      if ((await focused.count()) === 0) continue;
       const said = `${await focused.getAttribute('aria-label')} ${await focused.textContent()}`;
       if (name.test(said)) return;
     }
@@ -24,7 +26,7 @@ test('the first walk is taken by keyboard alone, step by step, and found again',
   await press('Enter');
   await expect(walk).toContainText('press Play');
 
-  await app.getByRole('tab', { name: 'Model', exact: true }).focus();
+  await tabTo(/^null\s*Model\s*$/);
   await press('ArrowRight');
   await press('Enter');
   await expect(app.getByRole('slider', { name: 'Playhead' })).toBeVisible();
@@ -35,7 +37,7 @@ test('the first walk is taken by keyboard alone, step by step, and found again',
   await press('Enter');
   await expect(walk).toContainText('break something');
 
-  await app.getByRole('tab', { name: 'Run', exact: true }).focus();
+  await tabTo(/^null\s*Run\s*$/);
   await press('ArrowLeft');
   await press('Enter');
   await expect(app.getByRole('grid')).toBeVisible();
@@ -48,7 +50,7 @@ test('the first walk is taken by keyboard alone, step by step, and found again',
   await app.keyboard.type('grounded and airborne');
   await press('Enter');
   await expect(walk).toContainText('counts what is wrong');
-  await app.getByRole('tab', { name: 'Model', exact: true }).focus();
+  await tabTo(/^null\s*Model\s*$/);
   await press('ArrowRight', 2);
   await press('Enter');
   await expect(app.getByText(/Drift can never be left/)).toBeVisible();
@@ -56,13 +58,15 @@ test('the first walk is taken by keyboard alone, step by step, and found again',
   await press('Control+z');
   await expect(walk).toContainText('whole round');
 
-  await walk.getByRole('button', { name: 'Done' }).focus();
+  await tabTo(/^null\s*Done\s*$/);
   await press('Enter');
   await expect(walk).toBeHidden();
   // Found again where the keys are; and the shelf does not offer it twice.
   await press('?');
-  await app.getByRole('button', { name: 'Take the first walk' }).press('Enter');
+  await tabTo(/Take the first walk/);
+  await press('Enter');
   await expect(walk).toContainText('Open Signal kite');
-  await walk.getByRole('button', { name: 'Leave the walk' }).press('Enter');
+  await tabTo(/Leave the walk/);
+  await press('Enter');
   await expect(app.getByRole('button', { name: 'Take the walk' })).toBeHidden();
 });

@@ -1,12 +1,12 @@
 import { present } from '../present.js';
 import type { Trace } from './trace.js';
 
-/** Where two runs of the same moveset first do something else, whatever their tick rates. */
+/** The first state that one run enters and another of the same moveset does not. */
 export interface OtherBehaviour {
   lane: string;
-  /** When the earlier of the two went where the other did not (s). */
+  /** When it was entered (s). */
   seconds: number;
-  /** The states that a lane was in then; undefined for the run whose lane stayed in the state before. */
+  /** What each run enters there; undefined for a run that stays where it was. */
   one: string | undefined;
   other: string | undefined;
 }

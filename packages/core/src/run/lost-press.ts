@@ -41,7 +41,7 @@ export function lostPress(
       if (when === undefined || !asksFor(when, name)) continue;
       if (verdict === 'taken') return undefined;
       const missing = falseTermsOf(when, record.facts);
-      // A locked ability is as much as a term that does not hold.
+      // A locked ability counts like one more term that does not hold.
       const distance = missing.length + (verdict === 'locked' ? 1 : 0);
       if (distance >= least) continue;
       least = distance;
@@ -54,7 +54,7 @@ export function lostPress(
 const falseTermsOf = (when: Expression, facts: ArrayLike<number>): string[] =>
   holds(when, facts) ? [] : falseTerms(explain(when, facts));
 
-/** Whether a guard asks for a button to be pressed or held; what it asks for negated, it does not ask for. */
+/** Whether a guard asks for a button to be pressed or held; `not held(…)` does not ask for it. */
 const asksFor = (e: Expression, control: string): boolean =>
   e.kind === 'fact'
     ? e.ref.of === control && (e.ref.fact === 'pressed' || e.ref.fact === 'held')

@@ -57,7 +57,7 @@ function comparedOf(label: string, { session, diagnostics }: ReturnType<typeof s
   };
 }
 
-/** What happens in a run that does not in another of the same tape, beyond what the tick rate alone does. */
+/** What a run at another rate does that the run at the moveset's own rate does not. */
 function changedFrom(own: Session, other: Session): NonNullable<Compared['atOwnRate']> {
   const behaviour = otherBehaviour(own.trace, other.trace);
   const broken = own.expectations.flatMap(({ passed, text }, i) =>

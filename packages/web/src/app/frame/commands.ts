@@ -78,7 +78,7 @@ export class Commands {
     ];
   }
 
-  /** What has a shortcut: done at once where it works just now; elsewhere the view is opened that it works in. */
+  /** Everything with a shortcut. Chosen, it is done at once if its view is open; otherwise that view is opened. */
   private ofShortcuts(): Command[] {
     const about: Partial<Record<ShortcutId, string>> = {
       undo: this.workspace.undoName() ?? $localize`nothing`,

@@ -1,12 +1,10 @@
 import { MatIcon } from '@angular/material/icon';
 import { MatIconButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { type MatTabNavPanel, MatTabsModule } from '@angular/material/tabs';
 import { MatTooltip } from '@angular/material/tooltip';
-import { NavigationEnd, Router, RouterLink, RouterLinkActive } from '@angular/router';
-import { filter, map } from 'rxjs';
+import { RouterLink, RouterLinkActive } from '@angular/router';
 import { ThemeChoice } from '../shared/ui/theme';
 import type { Desk } from '../data/desk';
 import { TapeDesk } from '../data/tape-desk';
@@ -16,6 +14,7 @@ import { Shortcuts } from '../shared/ui/shortcuts/shortcuts';
 import { OpenKeys } from './open-keys';
 import { SAVE_WORDS } from '../shared/document/save-words';
 import { UnsavedList } from './unsaved-list';
+import { currentUrl } from './current-url';
 
 const VIEWS = [
   { path: 'model', label: $localize`Model` },
@@ -37,17 +36,10 @@ export class TopBar {
   protected readonly workspace = inject(Workspace);
   private readonly tapes = inject(TapeDesk);
   protected readonly themes = inject(ThemeChoice);
-  private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
   protected readonly keys = inject(OpenKeys);
 
-  private readonly url = toSignal(
-    this.router.events.pipe(
-      filter((e) => e instanceof NavigationEnd),
-      map((e) => e.urlAfterRedirects),
-    ),
-    { initialValue: this.router.url },
-  );
+  private readonly url = currentUrl();
   protected readonly open = computed(
     () => this.url().startsWith('/moveset/') && this.workspace.id() !== undefined,
   );
@@ -101,8 +93,8 @@ export class TopBar {
     });
   }
 
-  /** A step back or forward; false where it belongs to somebody else. */
-  /** After a click the keys are the view's, where Space plays; who goes by keys stays on the tab. */
+  /** Undoes or redoes; false where a field or the text editor has steps of its own. */
+  /** A clicked tab gives up the focus, so that Space plays in Run; with the keyboard, the focus stays on the tab. */
   protected giveBackKeys({ detail, currentTarget }: MouseEvent): void {
     if (detail > 0 && currentTarget instanceof HTMLElement) currentTarget.blur();
   }

@@ -43,7 +43,7 @@ export class ColumnWidths {
   }
 }
 
-/** What was remembered, as far as it is widths of columns. */
+/** The widths that the browser remembers; anything else under that name is ignored. */
 function read(key: string): Map<string, number> {
   try {
     const found: unknown = JSON.parse(stored(key) ?? '{}');

@@ -52,7 +52,7 @@ export class CrossingLine {
   readonly place = input.required<CellPlace>();
   readonly chosenIndex = input<number | undefined>();
 
-  /** What was typed in the grid: it replaces the guard; nothing typed, as by Enter, opens it as it is. */
+  /** What was typed in the grid: it replaces the guard. An empty text, as after Enter, opens the guard as it is. */
   readonly typed = model<string>();
 
   readonly done = output();
@@ -133,7 +133,7 @@ export class CrossingLine {
         this.effects.set(saved.effects);
       });
     });
-    // After the effect above, which would put the old guard back.
+    // It runs after the effect above, which would otherwise put the old guard back.
     afterRenderEffect(() => {
       const typed = this.typed();
       if (typed === undefined) return;

@@ -133,7 +133,7 @@ const titleOf = ({ when, do: effects }: Crossing, word: string): string =>
     word,
   ].join('\n');
 
-/** What a cell says to who cannot see it. */
+/** The accessible name of a cell: where from, where to, and its crossings. */
 export function cellLabel(cell: Cell): string {
   const from = cell.from === '*' ? $localize`everywhere` : cell.from;
   const chips = cell.chips.map(

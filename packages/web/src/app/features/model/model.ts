@@ -88,7 +88,7 @@ export class Model {
   protected readonly words = VIEW_WORDS;
 
   private readonly cells = viewChild(CrossingsGrid);
-  /** What was typed in the grid and is not in the line above it yet; keys may come before that line is drawn. */
+  /** What was typed in the grid before the line above it was drawn and could take it. */
   protected readonly typed = signal<string | undefined>(undefined);
 
   protected readonly machine = computed(() => this.workspace.machine()!);

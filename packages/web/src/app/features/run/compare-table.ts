@@ -76,14 +76,14 @@ export function compareTable(compared: readonly Compared[], showsAlike: boolean)
 const written = (value: number | undefined): string =>
   value === undefined || Number.isNaN(value) ? '–' : value.toFixed(2).replace(/^-(0\.00)$/, '$1');
 
-/** What another tick rate changes, said of each rate that is not the moveset's own. */
+/** What another tick rate changes. */
 export interface RateVerdict {
   rate: string;
-  /** Something else happens: other states, or an expectation that is met at the own rate is not. */
+  /** One sentence for each: other states, or an expectation that is met only at the moveset's own rate. */
   changes: string[];
 }
 
-/** Each rate, with what happens differently there than at the moveset's own; nothing when it is the step alone. */
+/** For each other rate, what happens there and not at the moveset's own rate; an empty list when only the step differs. */
 export function rateVerdicts(compared: readonly Compared[]): RateVerdict[] {
   return compared.flatMap(({ label, atOwnRate }) => {
     if (atOwnRate === undefined) return [];

@@ -1,11 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
-import { NavigationEnd, Router } from '@angular/router';
-import { filter, map } from 'rxjs';
 import { Workspace } from '../../data/workspace';
 import { Walk, WALK_MOVESET, WALK_STEPS } from '../../shared/document/walk';
+import { currentUrl } from '../current-url';
 
 /** The first walk under the bar: what to do next, and how far one is. */
 @Component({
@@ -18,14 +16,7 @@ import { Walk, WALK_MOVESET, WALK_STEPS } from '../../shared/document/walk';
 export class WalkStrip {
   protected readonly walk = inject(Walk);
   private readonly workspace = inject(Workspace);
-  private readonly router = inject(Router);
-  private readonly url = toSignal(
-    this.router.events.pipe(
-      filter((e) => e instanceof NavigationEnd),
-      map((e) => e.urlAfterRedirects),
-    ),
-    { initialValue: this.router.url },
-  );
+  private readonly url = currentUrl();
   protected readonly isOver = computed(() => this.walk.step() === undefined);
   protected readonly steps = computed(() =>
     WALK_STEPS.map((step, i) => ({ step, isDone: i < (this.walk.done() ?? 0) })),

@@ -19,10 +19,10 @@ const TAKEN = 'walk';
 export class Walk {
   /** How many steps are done; undefined while nobody takes the walk. */
   readonly done = signal<number | undefined>(undefined);
-  /** What is waited for; undefined at the end, too. */
+  /** The step that it waits for; undefined before the walk and at its end. */
   readonly step = computed((): WalkStep | undefined => WALK_STEPS[this.done() ?? WALK_STEPS.length]);
   private readonly taken = signal(stored(TAKEN) !== undefined);
-  /** Whether the shelf says where to start: nobody has taken the walk in this browser, or said that they won't. */
+  /** Whether the shelf offers the walk: nobody has taken or declined it in this browser. */
   readonly isOffered = computed(() => !this.taken() && this.done() === undefined);
 
   start(): void {

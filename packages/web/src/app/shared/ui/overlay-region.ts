@@ -1,7 +1,7 @@
 import { OverlayContainer } from '@angular/cdk/overlay';
 import { Injectable } from '@angular/core';
 
-/** What is opened over the page, menus, lists and hints, lies in a region of its own for who goes by regions. */
+/** Menus, lists and tooltips open in a region of their own, so that a screen reader finds them among the regions. */
 @Injectable()
 export class OverlayRegion extends OverlayContainer {
   protected override _createContainer(): void {

@@ -1,6 +1,6 @@
 import type { AbstractControl, ValidatorFn } from '@angular/forms';
 
-/** A validator of what is written in a field, from a function that says in a sentence what is wrong with it, if anything. */
+/** A validator from a function that says in a sentence what is wrong with a value, or undefined when nothing is. */
 export const says =
   <T>(wrong: (value: T) => string | undefined): ValidatorFn =>
   ({ value }) => {

@@ -40,7 +40,7 @@ export class LaneMap {
   /** The state that a drag began in, and where the pointer is now. */
   protected readonly drag = signal<{ from: MapNode; x: number; y: number } | undefined>(undefined);
 
-  /** The state from which a crossing was begun by key. */
+  /** The state from which the keyboard started a crossing. */
   protected readonly begun = signal<string | undefined>(undefined);
 
   protected readonly view = computed(() => {

@@ -70,7 +70,7 @@ export function drawnBody(
   };
 }
 
-/** What of a record, or of a situation before the first tick, is drawn. */
+/** What is drawn of a body: taken from a record, or from the start before the first tick. */
 export interface Pose {
   body: { x: number; y: number; vx: number; vy: number };
   leaf: number;

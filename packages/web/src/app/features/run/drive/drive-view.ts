@@ -46,7 +46,7 @@ export class DriveView implements OnInit, OnDestroy {
   readonly account = output<Account>();
 
   protected readonly speeds = [1, 0.5, 0.25, 0.1];
-  /** A world of its own to ask why in: asking puts its movers where they were. */
+  /** A second world, only for *why*, which moves its movers back to where they were at the tick. */
   private readonly past = computed(() => {
     const { machine, world } = this.driver().drive;
     return buildWorld(world.course, machine.stances, machine.casts);

@@ -6,7 +6,7 @@ import { Hands } from './hands';
 
 /** At most so many ticks are made up for in one frame; a page that slept goes on where it was. */
 const CATCH_UP = 8;
-/** Ticks between the situations that are kept, so that one can drive on from long ago at once. */
+/** A situation is kept every so many ticks, so that driving on from long ago starts at once. */
 const KEEP_EVERY = 300;
 
 /** What is driven, and from where. */
@@ -19,8 +19,8 @@ export interface Drive {
 }
 
 /**
- * Drives a machine live: ticks at the fixed rate whatever the display's, under what is held at each of them. Keeps all
- * that was driven, those ticks included that were taken over: it can be looked back at, and driven on from there.
+ * Drives a machine live: ticks at the fixed rate whatever the display's, under what is held at each of them. Keeps
+ * every tick, those of the tape it took over included, so that one can look back and drive on from any of them.
  */
 export class Driver {
   readonly hands = new Hands();
@@ -33,7 +33,7 @@ export class Driver {
   readonly frames = signal(0);
   /** The last tick that was driven; -1 before the first. */
   readonly tick = signal(-1);
-  /** The tick that is looked back at. */
+  /** The earlier tick that is being looked at, if any. */
   private readonly looked = signal<number | undefined>(undefined);
   /** The tick that is shown. */
   readonly shown = computed(() => this.looked() ?? this.tick());
@@ -62,19 +62,19 @@ export class Driver {
     cancelAnimationFrame(this.frame);
   }
 
-  /** Pauses; or goes on, from the tick that is looked at: what was driven after it is given up. */
+  /** Pauses, or drives on from the tick that is shown; the ticks after it are dropped. */
   togglePause(): void {
-    if (this.paused()) this.giveUpAfter(this.shown());
+    if (this.paused()) this.dropAfter(this.shown());
     this.paused.update((paused) => !paused);
   }
 
-  /** A tick back, in what was driven. */
+  /** Shows the tick before. */
   back(): void {
     this.paused.set(true);
     this.looked.set(Math.max(0, this.shown() - 1));
   }
 
-  /** A tick forward: the next of those that were driven, or a new one under what is held now. */
+  /** Shows the next tick; after the last one, drives a new one with what is held now. */
   forward(): void {
     this.paused.set(true);
     const next = this.shown() + 1;
@@ -108,8 +108,8 @@ export class Driver {
     this.tick.set(records.length - 1);
   }
 
-  /** Makes a tick the last one again, by driving up to it once more from the kept situation before it. */
-  private giveUpAfter(tick: number): void {
+  /** Drops all ticks after one, and brings the player back to it from the nearest kept situation before it. */
+  private dropAfter(tick: number): void {
     this.looked.set(undefined);
     if (tick >= this.tick()) return;
     const { machine, world, start } = this.drive;

@@ -24,7 +24,7 @@ const ENDS: Readonly<Record<string, string>> = {
 export function isPress(press: KeyPress, event: KeyboardEvent): boolean {
   const { key, held, optional } = partsOf(press);
   const writes = /^[\p{L}\d_(]$/u.test(event.key);
-  // Shift belongs to what is written: a question mark is one on every keyboard, with it or without.
+  // Some keyboards need Shift for a sign, others do not: it is left out of account there.
   const isShiftFree =
     optional.includes('Shift') || key === 'letter' || (key.length === 1 && !/[a-z]/i.test(key));
   const wanted = (name: string, isHeld: boolean): boolean =>

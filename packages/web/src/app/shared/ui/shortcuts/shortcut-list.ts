@@ -1,6 +1,6 @@
 import type { KeyPress } from './key-press';
 
-/** Where a shortcut works: on every page, in a view, or on what has the keyboard in it. */
+/** Where a shortcut works: on every page, in a view, or on the element that has the focus. */
 export type Place = 'everywhere' | 'grid' | 'map' | 'run' | 'axis' | 'bar' | 'course' | 'drive';
 
 export interface Shortcut {
@@ -10,7 +10,7 @@ export interface Shortcut {
   what: string;
   /** What the finder calls it; without it the finder does not offer it. */
   name?: string;
-  /** It works while somebody writes in a field, too. */
+  /** It also works while a field has the focus. */
   whileTyping?: true;
 }
 
@@ -28,7 +28,7 @@ export const PLACES: Readonly<Record<Place, string>> = {
 const ARROWS = ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown'];
 const withShift = (keys: readonly string[]): string[] => keys.map((key) => `Shift?+${key}`);
 
-/** Every shortcut there is: what the handlers, the finder and the sheet of keys know comes from here. */
+/** Every shortcut. The handlers, the finder and the sheet of keys all read this list. */
 export const SHORTCUTS = {
   find: {
     where: 'everywhere',

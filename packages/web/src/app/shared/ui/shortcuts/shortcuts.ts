@@ -4,17 +4,17 @@ import { isTyping } from '../typing';
 import { isPress } from './key-press';
 import { type Place, SHORTCUTS, type Shortcut, type ShortcutId, shortcutsOf } from './shortcut-list';
 
-/** What a shortcut does; false when it does nothing just now, and the key is left to others. */
+/** What a shortcut does. It returns false when it did nothing, so that the key is left to others. */
 export type Act = (event?: KeyboardEvent) => unknown;
 export type Acts = Partial<Record<ShortcutId, Act>>;
 
-/** Which shortcut of a place an event is; for what has the keyboard in itself, as a cell or a bar. */
+/** The shortcut of a place that an event is; for elements that take keys themselves, such as a cell or a bar. */
 export const shortcutOf = (event: KeyboardEvent, where: Place): ShortcutId | undefined =>
   shortcutsOf(where).find(([, { keys }]) => keys.some((press) => isPress(press, event)))?.[0];
 
 /**
- * The one place where keys of the page are listened to. A view says what its shortcuts do for as long as it is open; the
- * latest that says so goes first.
+ * Listens to the keys of the whole page. Each view says what its shortcuts do while it is open; the view that opened last
+ * is asked first.
  */
 @Injectable({ providedIn: 'root' })
 export class Shortcuts {
@@ -25,7 +25,7 @@ export class Shortcuts {
     document.addEventListener('keydown', (event) => this.onKey(event));
   }
 
-  /** Says what shortcuts do until the caller, a component or directive, is destroyed. To be called while it is made. */
+  /** Says what shortcuts do until the calling component is destroyed. To be called in its constructor. */
   on(acts: Acts): void {
     this.open.update((open) => [acts, ...open]);
     inject(DestroyRef).onDestroy(() => this.open.update((open) => open.filter((other) => other !== acts)));
@@ -37,7 +37,7 @@ export class Shortcuts {
   }
 
   private onKey(event: KeyboardEvent): void {
-    // What is open over the page has the keys; and whoever has the keyboard in it goes first.
+    // A dialog, and any element that handled the key itself, go first.
     if (event.defaultPrevented || this.dialog.openDialogs.length > 0) return;
     const typing = isTyping(event);
     if (isForButton(event)) return;
@@ -54,7 +54,7 @@ export class Shortcuts {
   }
 }
 
-/** A button that has the keyboard is pressed by these. */
+/** Space and Enter press the button or link that has the focus. */
 const isForButton = ({ target, key }: KeyboardEvent): boolean =>
   (target instanceof HTMLButtonElement || target instanceof HTMLAnchorElement) &&
   (key === ' ' || key === 'Enter');
