@@ -182,8 +182,14 @@ test('a grid of sixty states makes what is in sight, and all of it can be reache
   await app.mouse.down();
   await app.mouse.move(from.x + 8, from.y - 12, { steps: 4 });
   await app.mouse.move(to.x + 8, to.y - 4, { steps: 8 });
-  // The row makes room after the pointer came; a hand rests there before it lets go.
-  await app.mouse.move(to.x + 8, to.y - 5);
+  // The rows make room after the pointer came; a hand waits for that before it lets go.
+  let nudge = 0;
+  await expect
+    .poll(async () => {
+      await app.mouse.move(to.x + 8, to.y - 4 - (nudge++ % 2));
+      return (await row('S45').boundingBox())!.y;
+    })
+    .toBeGreaterThan(to.y + 20);
   await app.mouse.up();
   await expect(app.getByRole('button', { name: 'Undo' })).toBeEnabled();
   const names = () => grid.getByRole('rowheader').allInnerTexts();

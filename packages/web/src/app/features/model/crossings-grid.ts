@@ -23,19 +23,8 @@ import type { LaneAtTick } from '../../data/shown-tick';
 import { ColumnEdge } from './column-edge';
 import { ColumnWidths, fittingWidth } from './column-widths';
 import { type Cell, cellLabel, type Grid } from './grid-data';
-import {
-  allOf,
-  columnEdges,
-  madeOf,
-  MANY,
-  ROW_HEAD,
-  COLUMN,
-  rowEdges,
-  scrolledTo,
-  LEAST_COLUMN,
-  BORDERS,
-  cellTo,
-} from './grid-window';
+import { gridParts } from './grid-parts';
+import { cellTo, COLUMN, ROW_HEAD, scrolledTo } from './grid-window';
 import { shortcutOf } from '../../shared/ui/shortcuts/shortcuts';
 
 /** What the sticky head and foot take of the height at most (px). */
@@ -51,7 +40,12 @@ export interface CellPlace {
   selector: 'gm-crossings-grid',
   imports: [CdkDrag, CdkDragHandle, CdkDragPreview, CdkDropList, ColumnEdge, KindMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { tabindex: '-1', '(scroll)': 'onScroll()', '(keydown)': 'onGridKey($event)' },
+  host: {
+    tabindex: '-1',
+    '(scroll)': 'onScroll()',
+    '(keydown)': 'onGridKey($event)',
+    '(focusout)': 'isWriting = false',
+  },
   templateUrl: './crossings-grid.html',
   styleUrl: './crossings-grid.scss',
 })
@@ -83,61 +77,22 @@ export class CrossingsGrid {
   private readonly scrolled = signal({ left: 0, top: 0 });
   /** A row is held, perhaps to be dragged: then every row is there to be dragged past. */
   protected readonly holding = signal(false);
+  /** A guard was begun, and the line above has not taken the focus yet: until then every character is part of it. */
+  protected isWriting = false;
 
-  /** Of a large grid only what is in sight is made. */
-  protected readonly isMany = computed(() => this.grid().heads.length >= MANY && this.size().width > 0);
-  private readonly columnsAt = computed(() =>
-    columnEdges(this.grid().heads.map((head) => this.widths.of(head.name) ?? COLUMN)),
+  protected readonly parts = computed(() =>
+    gridParts(this.grid(), { ...this.size(), ...this.scrolled(), everyRow: this.holding() }, (state) =>
+      this.widths.of(state),
+    ),
   );
-  private readonly rowsAt = computed(() => rowEdges(this.grid().rows));
-  protected readonly columns = computed(() =>
-    this.isMany()
-      ? madeOf(this.columnsAt(), this.scrolled().left, this.size().width - ROW_HEAD)
-      : allOf(this.grid().heads.length),
-  );
-  protected readonly rows = computed(() =>
-    this.isMany() && !this.holding()
-      ? madeOf(this.rowsAt(), this.scrolled().top, this.size().height)
-      : allOf(this.grid().rows.length),
-  );
-  protected readonly heads = computed(() =>
-    this.grid()
-      .heads.slice(this.columns().first, this.columns().end)
-      .map((head) => ({
-        ...head,
-        width: this.widths.of(head.name) ?? (this.isMany() ? COLUMN : undefined),
-      })),
-  );
-  /** The rows that are made, with the cells that are, and where they are in the whole grid. */
-  protected readonly made = computed(() => {
-    const [rows, columns, edges] = [this.rows(), this.columns(), this.rowsAt()];
-    return this.grid()
-      .rows.slice(rows.first, rows.end)
-      .map((row, i) => {
-        const at = rows.first + i;
-        return {
-          ...row,
-          at,
-          height: this.isMany() ? edges[at + 1]! - edges[at]! : null,
-          cells: row.cells
-            .slice(columns.first, columns.end)
-            .map((cell, j) => ({ ...cell, column: columns.first + j })),
-        };
-      });
-  });
-  protected readonly width = computed(() => {
-    const least = this.isMany() ? COLUMN : LEAST_COLUMN;
-    const columns = this.grid().heads.map((head) => this.widths.of(head.name) ?? least);
-    return ROW_HEAD + BORDERS + columns.reduce((sum, width) => sum + width, 0);
-  });
   /** One cell can be reached by Tab: the chosen one, or the first that is made. */
   private readonly tabStop = computed(() => {
-    const cells = this.made().flatMap((row) => row.cells);
+    const cells = this.parts().made.flatMap((row) => row.cells);
     return cells.find((cell) => this.isChosen(cell)) ?? cells[0];
   });
 
   protected onScroll(): void {
-    if (!this.isMany()) return;
+    if (!this.parts().isMany) return;
     const grid = this.host.nativeElement;
     const hadFocus = grid.contains(document.activeElement);
     this.scrolled.set({ left: grid.scrollLeft, top: grid.scrollTop });
@@ -202,11 +157,16 @@ export class CrossingsGrid {
     if (shortcut === 'gridWidth') {
       event.preventDefault();
       this.setWidth(event, column);
-    } else if (shortcut === 'gridRemove') this.remove.emit(rows[row]!.cells[column]!);
-    else if (shortcut === 'gridOpen' || shortcut === 'gridWrite') {
-      event.preventDefault();
-      this.write.emit(shortcut === 'gridOpen' ? '' : event.key);
-    }
+    } else if (shortcut === 'gridOpen') this.startWriting(event, '');
+    else if (shortcut === 'gridWrite' || (this.isWriting && isCharacter(event)))
+      this.startWriting(event, event.key);
+    else if (shortcut === 'gridRemove') this.remove.emit(rows[row]!.cells[column]!);
+  }
+
+  private startWriting(event: KeyboardEvent, text: string): void {
+    event.preventDefault();
+    this.isWriting = true;
+    this.write.emit(text);
   }
 
   /** Wider or narrower by a step, or fitting its guards. */
@@ -236,15 +196,18 @@ export class CrossingsGrid {
   private focus(row: number, column: number): void {
     const grid = this.host.nativeElement;
     const focus = (): void => grid.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)?.focus();
-    const [columns, rows] = [this.columns(), this.rows()];
+    const { columns, rows, columnsAt, rowsAt } = this.parts();
     if (column >= columns.first && column < columns.end && row >= rows.first && row < rows.end) {
       focus();
       return;
     }
     const { width, height } = this.size();
-    grid.scrollLeft = scrolledTo(this.columnsAt(), column, grid.scrollLeft, width - ROW_HEAD - COLUMN);
-    grid.scrollTop = scrolledTo(this.rowsAt(), row, grid.scrollTop, height - HEAD_AND_FOOT);
+    grid.scrollLeft = scrolledTo(columnsAt, column, grid.scrollLeft, width - ROW_HEAD - COLUMN);
+    grid.scrollTop = scrolledTo(rowsAt, row, grid.scrollTop, height - HEAD_AND_FOOT);
     this.onScroll();
     afterNextRender(focus, { injector: this.injector });
   }
 }
+
+const isCharacter = ({ key, ctrlKey, metaKey }: KeyboardEvent): boolean =>
+  key.length === 1 && !ctrlKey && !metaKey;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Cell } from './grid-data';
-import { columnEdges, madeOf, rowEdges, scrolledTo } from './grid-window';
+import { cellTo, columnEdges, madeOf, rowEdges, scrolledTo } from './grid-window';
 
 const rows = fc
   .array(fc.array(fc.nat({ max: 3 }), { minLength: 1, maxLength: 5 }), { minLength: 1, maxLength: 90 })
@@ -66,5 +66,51 @@ describe('what of a large grid is made', () => {
         }
       }),
     );
+  });
+});
+
+describe('the cell that a key leads to', () => {
+  const size = fc.tuple(fc.integer({ min: 1, max: 80 }), fc.integer({ min: 1, max: 80 }));
+
+  it('is one beside it for an arrow, and the way back for the opposite one', () => {
+    const opposite = {
+      ArrowUp: 'ArrowDown',
+      ArrowDown: 'ArrowUp',
+      ArrowLeft: 'ArrowRight',
+      ArrowRight: 'ArrowLeft',
+    };
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...(Object.keys(opposite) as (keyof typeof opposite)[])),
+        size,
+        (key, [rows, columns]) => {
+          const [row, column] = [rows - 1, columns - 1];
+          const next = cellTo(key, row, column, rows, columns)!;
+          expect(Math.abs(next[0] - row) + Math.abs(next[1] - column)).toBe(1);
+          expect(cellTo(opposite[key], next[0], next[1], rows, columns)).toEqual([row, column]);
+        },
+      ),
+    );
+  });
+
+  it('stays within the grid for the keys that go far, and keeps the row or the column', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom('Home', 'End', 'PageUp', 'PageDown'),
+        size,
+        fc.nat(),
+        fc.nat(),
+        (key, [rows, columns], r, c) => {
+          const [row, column] = [r % rows, c % columns];
+          const [toRow, toColumn] = cellTo(key, row, column, rows, columns)!;
+          expect(toRow >= 0 && toRow < rows && toColumn >= 0 && toColumn < columns).toBe(true);
+          expect(key.startsWith('Page') ? toColumn === column : toRow === row).toBe(true);
+        },
+      ),
+    );
+  });
+
+  it('is none for other keys', () => {
+    for (const key of ['a', 'Enter', 'Tab', 'Delete']) expect(cellTo(key, 0, 0, 3, 3)).toBeUndefined();
   });
 });

@@ -65,6 +65,11 @@ export class LaneMap {
         mark: n.group || n.kind === undefined ? undefined : KINDS[n.kind].path,
         chosen: n.name === this.state(),
         now: n.name === this.atTick()?.state,
+        says: [
+          n.name,
+          ...(n.name === this.atTick()?.state ? [this.nowWord] : []),
+          ...(n.start ? [this.startWord] : []),
+        ].join(', '),
         bad: trouble.some((f) => f.state === n.name && f.crossing === null),
       })),
       edges: edges.map((e) => {
@@ -102,6 +107,7 @@ export class LaneMap {
 
   /** The text of an SVG title can be marked for translation here only. */
   protected readonly nowWord = $localize`at the tick that Run shows`;
+  protected readonly startWord = $localize`start`;
 
   constructor() {
     toObservable(this.graph)
