@@ -4,7 +4,8 @@ import { expect, test } from './app.js';
 test('a crossing is begun, ended, written and found again on the map by keys', async ({ app }) => {
   await app.goto('/moveset/signal-kite/model?as=map');
   const map = app.getByRole('group', { name: 'Map of the lane' });
-  const state = (name: string) => map.getByRole('button', { name, exact: true });
+  /** A state by its name, which may be followed by what else it is: the start, or the state at the tick shown. */
+  const state = (name: string) => map.getByRole('button', { name: new RegExp(`^${name}(,|$)`) });
   await state('Climb').focus();
   await app.keyboard.press('c');
   await expect(app.getByRole('status').filter({ hasText: 'A new crossing from Climb' })).toBeVisible();
