@@ -47,6 +47,7 @@ const NOT_READ = [
   'inputmode',
   'marker-end',
   'matButton',
+  'matColumnDef',
   'orient',
   'preserveAspectRatio',
   'scope',

@@ -8,11 +8,12 @@ import type { Compared } from '../../data/compared';
 import { Workspace } from '../../data/workspace';
 import { CompareChoice, type Other, RATES } from './compare-choice';
 import { compareTable, rateVerdicts } from './compare-table';
+import { MeasureTable, type RunColumn } from './measure-table';
 
 /** The run beside others: at five tick rates in one step, or beside one other run, which is drawn over it. */
 @Component({
   selector: 'gm-compare-panel',
-  imports: [MatButton, CompareChoice],
+  imports: [MatButton, CompareChoice, MeasureTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './compare-panel.html',
   styleUrl: './compare-panel.scss',
@@ -41,7 +42,6 @@ export class ComparePanel {
   protected readonly isSame = computed(
     () => this.compared()[1]?.session !== undefined && this.parting() === undefined,
   );
-  private readonly heads = computed(() => this.compared().map((c) => c.label));
   /** Whether the states in which the runs are alike are shown too. */
   protected readonly showsAlike = signal(false);
   protected readonly groups = computed(() => compareTable(this.compared(), this.showsAlike()));
@@ -56,11 +56,13 @@ export class ComparePanel {
         .map((v) => v.rate),
     ),
   );
-  protected readonly columns = computed(() =>
-    this.heads().map((head) => ({ head, changes: this.changing().some((v) => v.rate === head) })),
-  );
-  protected readonly met = computed(() =>
-    this.compared().map((c) => ({ text: `${c.passed}/${c.expected}`, bad: c.passed < c.expected })),
+  protected readonly columns = computed((): RunColumn[] =>
+    this.compared().map(({ label, passed, expected }) => ({
+      head: label,
+      changes: this.changing().some((v) => v.rate === label),
+      met: `${passed}/${expected}`,
+      isShort: passed < expected,
+    })),
   );
 
   constructor() {

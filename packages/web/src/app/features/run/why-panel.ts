@@ -1,4 +1,5 @@
 import { MatButton } from '@angular/material/button';
+import { MatTableModule } from '@angular/material/table';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { Verdict } from '@glenmark/core/machine';
 import { formatValue, PLAIN, SPEED } from '@glenmark/core/notation';
@@ -17,7 +18,7 @@ const VERDICTS: Record<Verdict, { mark: string; word: string; tone: string }> = 
 /** The account of a tick: what each lane weighed, term by term, and who wrote what. */
 @Component({
   selector: 'gm-why-panel',
-  imports: [MatButton, TermTree],
+  imports: [MatButton, MatTableModule, TermTree],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './why-panel.html',
   styleUrl: './why-panel.scss',
