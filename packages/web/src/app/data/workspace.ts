@@ -62,7 +62,7 @@ export class Workspace extends Desk {
   readonly findingsFresh = signal(false);
 
   /** Whether the tapes are there too: what is found before that is not all there is. */
-  private isComplete = false;
+  readonly isComplete = signal(false);
 
   readonly name = computed(() => this.compiled().file?.name ?? this.document()?.name() ?? '');
   readonly compiled = computed<Compiled>(() =>
@@ -79,7 +79,7 @@ export class Workspace extends Desk {
         debounceTime(30),
         switchMap(([text, tapes, scouted]) => {
           // As it is when the question is asked: the tapes may come before its answer does.
-          const { isComplete } = this;
+          const isComplete = this.isComplete();
           return this.analysis.findings(text, this.ownTapes(tapes), this.witnessesOf(scouted)).pipe(
             map((found) => ({ ...found, isComplete })),
             tap(() => this.analysisFailed.set(undefined)),
@@ -134,7 +134,7 @@ export class Workspace extends Desk {
   protected override opening(): void {
     this.findings.set([]);
     this.atOpening.set(undefined);
-    this.isComplete = false;
+    this.isComplete.set(false);
     this.expected.set(undefined);
   }
 
@@ -142,7 +142,7 @@ export class Workspace extends Desk {
     return this.library.tapesFor(id).pipe(
       retry({ delay: () => timer(RETRY_AFTER) }),
       tap((tapes) => {
-        this.isComplete = true;
+        this.isComplete.set(true);
         this.tapes.set(tapes);
       }),
     );

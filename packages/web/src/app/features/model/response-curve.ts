@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { Response } from './response';
+import { LEAST_SPEED, type Response } from './response';
 
 const WIDTH = 372;
 const HEIGHT = 74;
@@ -9,19 +9,21 @@ const HEIGHT = 74;
   selector: 'gm-response-curve',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg [attr.viewBox]="view().box" role="img" [attr.aria-label]="response().says.join('; ')">
-      <line x1="0" [attr.x2]="view().width" [attr.y1]="view().zero" [attr.y2]="view().zero" class="zero" />
-      @for (mark of view().marks; track mark.text) {
-        <line [attr.x1]="mark.x" [attr.x2]="mark.x" y1="0" [attr.y2]="view().height" class="mark" />
-      }
-      <path [attr.d]="view().speed" class="speed" />
-      @if (view().thrown) {
-        <path [attr.d]="view().thrown" class="thrown" />
-      }
-      @for (mark of view().marks; track mark.text) {
-        <text [attr.x]="mark.x + 3" [attr.y]="view().height - 4">{{ mark.text }}</text>
-      }
-    </svg>
+    @if (moves()) {
+      <svg [attr.viewBox]="view().box" role="img" [attr.aria-label]="response().says.join('; ')">
+        <line x1="0" [attr.x2]="view().width" [attr.y1]="view().zero" [attr.y2]="view().zero" class="zero" />
+        @for (mark of view().marks; track mark.text) {
+          <line [attr.x1]="mark.x" [attr.x2]="mark.x" y1="0" [attr.y2]="view().height" class="mark" />
+        }
+        <path [attr.d]="view().speed" class="speed" />
+        @if (view().thrown) {
+          <path [attr.d]="view().thrown" class="thrown" />
+        }
+        @for (mark of view().marks; track mark.text) {
+          <text [attr.x]="mark.x + 3" [attr.y]="view().height - 4">{{ mark.text }}</text>
+        }
+      </svg>
+    }
     @for (line of response().says; track line) {
       <p class="mono">{{ line }}</p>
     }
@@ -65,6 +67,11 @@ const HEIGHT = 74;
 export class ResponseCurve {
   readonly response = input.required<Response>();
 
+  /** Nothing is drawn of a state in which nothing moves the body. */
+  protected readonly moves = computed(() => {
+    const { speed, height } = this.response();
+    return height.length > 0 || speed.some((v) => Math.abs(v) >= LEAST_SPEED);
+  });
   protected readonly view = computed(() => {
     const { speed, letGo, turned, height } = this.response();
     const most = Math.max(1, ...speed.map(Math.abs));

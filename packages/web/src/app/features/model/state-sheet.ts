@@ -122,6 +122,8 @@ export class StateSheet {
       .filter((f) => f.state === this.state().name && f.accepted === undefined)
       .map((f) => ({ ...f, tone: TONES[questionOf(f.code)] })),
   );
+  /** Nothing leads out of it, and that is a fault. */
+  protected readonly isSealed = computed(() => this.findings().some((f) => f.code === 'OUT1'));
   protected readonly out = computed((): Way[] => {
     const { machine, state } = this.context();
     const chain = chainOf(machine, state.index);

@@ -107,6 +107,9 @@ export class Run {
       .tapes()
       .map((t) => ({ id: t.tape.id, name: t.tape.name, other: t.moveset !== this.workspace.id() })),
   );
+  protected readonly hasNoTape = computed(
+    () => this.workspace.isComplete() && this.played.entry() === undefined,
+  );
   protected readonly account = computed(() => {
     const session = this.played.session();
     return session && why(session.trace, session.world, this.playhead.tick());

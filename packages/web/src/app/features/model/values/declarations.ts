@@ -27,7 +27,7 @@ export interface Section {
   path: Path;
   declarations: Declaration[];
   /** What can be added here, with the value that it begins with. */
-  adds: { label: string; value: unknown }[];
+  adds: { action: string; label: string; value: unknown }[];
 }
 
 type Values = Record<string, unknown>;
@@ -58,7 +58,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         title: $localize`stances`,
         about: $localize`The shapes that the body can have, each with its feet at the bottom.`,
         path: ['body', 'stances'],
-        adds: [{ label: $localize`stance`, value: { shape: 'capsule', width: '0.7 m', height: '1 m' } }],
+        adds: [
+          {
+            action: $localize`Add a stance`,
+            label: $localize`stance`,
+            value: { shape: 'capsule', width: '0.7 m', height: '1 m' },
+          },
+        ],
       },
       file.body.stances,
       (name, value, at) => {
@@ -88,7 +94,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         title: $localize`probes`,
         about: $localize`Where the body looks for walls, ledges and ground.`,
         path: ['body', 'probes'],
-        adds: [{ label: $localize`probe`, value: { from: ['0 m', '1 m'], toward: 'ahead', reach: '0.6 m' } }],
+        adds: [
+          {
+            action: $localize`Add a probe`,
+            label: $localize`probe`,
+            value: { from: ['0 m', '1 m'], toward: 'ahead', reach: '0.6 m' },
+          },
+        ],
       },
       file.body.probes,
       (_, value, at) =>
@@ -105,9 +117,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         about: $localize`What the character remembers: flags, counts and numbers.`,
         path: ['variables'],
         adds: [
-          { label: $localize`flag`, value: { flag: false } },
-          { label: $localize`count`, value: { count: 1, max: 1, refill: 'grounded' } },
-          { label: $localize`number`, value: { number: 0 } },
+          { action: $localize`Add a flag`, label: $localize`flag`, value: { flag: false } },
+          {
+            action: $localize`Add a count`,
+            label: $localize`count`,
+            value: { count: 1, max: 1, refill: 'grounded' },
+          },
+          { action: $localize`Add a number`, label: $localize`number`, value: { number: 0 } },
         ],
       },
       file.variables,
@@ -136,7 +152,7 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         title: $localize`timers`,
         about: $localize`Clocks that an effect starts and a guard asks for.`,
         path: ['timers'],
-        adds: [{ label: $localize`timer`, value: { length: '0.5 s' } }],
+        adds: [{ action: $localize`Add a timer`, label: $localize`timer`, value: { length: '0.5 s' } }],
       },
       file.timers,
       (name, value, at) =>
@@ -156,7 +172,9 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         title: $localize`cooldowns`,
         about: $localize`Uses that are spent and come back with time.`,
         path: ['cooldowns'],
-        adds: [{ label: $localize`cooldown`, value: { recharge: '0.8 s' } }],
+        adds: [
+          { action: $localize`Add a cooldown`, label: $localize`cooldown`, value: { recharge: '0.8 s' } },
+        ],
       },
       file.cooldowns,
       (name, value, at) => {
@@ -180,7 +198,13 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         title: $localize`tethers`,
         about: $localize`Lines to an anchor or a surface.`,
         path: ['tethers'],
-        adds: [{ label: $localize`tether`, value: { reach: '8 m', sees: ['hook'] } }],
+        adds: [
+          {
+            action: $localize`Add a tether`,
+            label: $localize`tether`,
+            value: { reach: '8 m', sees: ['hook'] },
+          },
+        ],
       },
       file.tethers,
       (_, value, at) =>
@@ -195,7 +219,7 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
         title: $localize`abilities`,
         about: $localize`What may be locked until the player finds it.`,
         path: ['abilities'],
-        adds: [{ label: $localize`ability`, value: { locked: true } }],
+        adds: [{ action: $localize`Add an ability`, label: $localize`ability`, value: { locked: true } }],
       },
       file.abilities,
       (_, value, at) =>
