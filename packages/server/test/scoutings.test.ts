@@ -204,6 +204,24 @@ describe('when something goes wrong', () => {
     await anew.close();
   });
 
+  it('one that ended just before the server did is written down all the same', async () => {
+    let letGo = (): void => undefined;
+    const held = new Promise<void>((done) => (letGo = done));
+    const slow: Store = {
+      ...store,
+      keepScouting: async (scouting, options) => {
+        if (scouting.state === 'done') await held;
+        await store.keepScouting(scouting, options);
+      },
+    };
+    const list = await createScoutings({ store: slow, log, worker: WORKER });
+    const { id } = await ended(list, (await list.begin(asked({ situations: 500, seed: 14 }))).id);
+    const closed = list.close();
+    letGo();
+    await closed;
+    expect((await store.scoutings()).find((s) => s.id === id)).toMatchObject({ state: 'done' });
+  });
+
   it('one that grows past its memory ends with what it found', async () => {
     const small = await createScoutings({ store, log, worker: WORKER, memory: 1 });
     const request = asked({ moveset: 'courier', situations: 5_000_000, seed: 12 });

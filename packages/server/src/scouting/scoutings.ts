@@ -12,7 +12,7 @@ export const WORKER = new URL('./worker.js', import.meta.url);
 
 /** How many finished scoutings of a moveset are kept, and how often one is begun when its worker or the server dies. */
 const KEPT = 5;
-const MOST_TRIES = 2;
+const MAX_TRIES = 2;
 /** How often what a running one has found is written down (ms). */
 const KEEP_EVERY = 5000;
 /** How long one that was told to stop may go on before its thread is ended (ms). */
@@ -77,16 +77,24 @@ export async function createScoutings({
   // The last one that was stopped, as it stands: it can go on, until another one is begun.
   let paused: ScoutingThread | undefined;
   let closing = false;
+  /** States on their way into the store. */
+  const writes = new Set<Promise<void>>();
 
   /** Puts a new state in place of an old one and tells everybody; what cannot be written down is not lost meanwhile. */
   async function change(id: string, more: Partial<Scouting>, keep = true): Promise<Scouting> {
     const next = { ...all.get(id)!, ...more };
     all.set(id, next);
     changes.emit(id, next, !isUnderWay(next));
-    if (keep)
-      await store.keepScouting(next, { passing: next.state === 'running' }).catch((error: unknown) => {
-        log.error({ err: error }, 'a scouting could not be written down');
-      });
+    if (keep) {
+      const write = store
+        .keepScouting(next, { passing: next.state === 'running' })
+        .catch((error: unknown) => {
+          log.error({ err: error }, 'a scouting could not be written down');
+        });
+      writes.add(write);
+      await write;
+      writes.delete(write);
+    }
     return next;
   }
 
@@ -173,7 +181,7 @@ export async function createScoutings({
   /** What a thread that died was to do is done once more, then given up with what it had found. */
   async function begunAgainOrFailed(id: string, reason: string): Promise<void> {
     log.error({ id, reason }, 'a scouting died');
-    const again = read(id).begun < MOST_TRIES;
+    const again = read(id).begun < MAX_TRIES;
     const notes = [...read(id).notes, `It died and was begun again: ${reason}.`];
     await change(
       id,
@@ -198,7 +206,7 @@ export async function createScoutings({
     if (state !== 'running') continue;
     await change(
       id,
-      begun < MOST_TRIES
+      begun < MAX_TRIES
         ? { state: 'queued', notes: [...notes, 'The server ended while it ran; it was begun again.'] }
         : { state: 'failed', problem: `Scouting failed: the server ended ${begun} times while it ran.` },
     );
@@ -261,6 +269,8 @@ export async function createScoutings({
       // Ended in order, it was not the scouting's fault: this try does not count.
       if (ended !== undefined && all.get(ended)?.state === 'running')
         await change(ended, { state: 'queued', begun: Math.max(0, read(ended).begun - 1) });
+      // One that ended a moment ago would otherwise begin again with the next start.
+      await Promise.all(writes);
     },
   };
 }
