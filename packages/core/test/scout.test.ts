@@ -22,7 +22,6 @@ import {
   createKeySet,
   createScout,
   distanceOf,
-  MOVES,
   type Round,
   shrink,
   SLOTS,
@@ -56,7 +55,7 @@ describe('scouting', () => {
     const scouting = createScouting(machine, [yard], { findings: [], traps: [] }, { seed: 5 });
     const fast = lower(machine, buildWorld(yard, machine.stances, machine.casts));
     const [{ buffer }] = scouting.arenas as [Arena];
-    const expanders = [0, 1, 2].map(() => createExpander(fast, createArena(fast, SLOTS, MOVES, buffer)));
+    const expanders = [0, 1, 2].map(() => createExpander(fast, createArena(fast, SLOTS, buffer)));
     const there = {
       ...options,
       expand: (_: number, { tasks, goals, guided }: Round) =>

@@ -3,7 +3,7 @@ import { type Arena, MOVES, type Outcome, type Result, type Round } from '@glenm
 import type { Beginning, Reply, Share } from './share.js';
 
 /** How often a share is given to another worker when the one that had it dies. */
-const MOST_TRIES = 3;
+const MAX_TRIES = 3;
 
 /** Heap of a worker (MiB): what is searched lies in shared memory, outside it. */
 const MEMORY = 1024;
@@ -22,7 +22,7 @@ export interface PoolOptions {
 
 export interface Pool {
   /** Expands a round on a course. Fails when a share killed several workers one after the other. */
-  expand(course: number, round: Round): Promise<Outcome[][]>;
+  expand(course: number, round: Round): Promise<(readonly Outcome[])[]>;
   close(): Promise<void>;
 }
 
@@ -70,7 +70,7 @@ export function createPool({
           void hand.worker.terminate();
           hands[i] = begin();
         }
-        if (tries === MOST_TRIES)
+        if (tries === MAX_TRIES)
           throw new Error(`a scouting worker died ${tries} times: ${reason}`, { cause: error });
       }
     }
@@ -87,12 +87,15 @@ export function createPool({
       );
       const found = new Map(replies.flat().map((result) => [result.slot * MOVES + result.move, result]));
       const arena = arenas[course]!;
-      return tasks.map(({ slot }) =>
-        Array.from({ length: MOVES }, (_, move): Outcome => {
+      return tasks.map(({ slot }) => {
+        const outcomes = arena.outcomes(slot);
+        for (const [move, outcome] of outcomes.entries()) {
           const { events, distances } = found.get(slot * MOVES + move) ?? NOTHING;
-          return { ...arena.outcome(slot, move), events, distances };
-        }),
-      );
+          outcome.events = events;
+          outcome.distances = distances;
+        }
+        return outcomes;
+      });
     },
     async close() {
       closing = true;

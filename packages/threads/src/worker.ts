@@ -1,6 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { lower, readMoveset } from '@glenmark/core/machine';
-import { createArena, createExpander, MOVES, SLOTS } from '@glenmark/core/scout';
+import { createArena, createExpander, SLOTS } from '@glenmark/core/scout';
 import { buildWorld, readCourse } from '@glenmark/core/world';
 import type { Beginning, Reply, Share } from './share.js';
 
@@ -13,7 +13,7 @@ const expanders = courses.map((text, i) => {
   const { course } = readCourse(text);
   if (course === undefined) throw new Error('a scouting worker needs courses that load');
   const fast = lower(machine, buildWorld(course, machine.stances, machine.casts));
-  return createExpander(fast, createArena(fast, SLOTS, MOVES, buffers[i]));
+  return createExpander(fast, createArena(fast, SLOTS, buffers[i]));
 });
 
 port.on('message', ({ course, tasks, goals, guided }: Share) => {

@@ -55,6 +55,30 @@ export function partsOf(e: Expression): readonly Expression[] {
   }
 }
 
+/** A text that is the same for two expressions when they come to the same by the same steps, wherever they are written. */
+export function codeOf(e: Expression): string {
+  switch (e.kind) {
+    case 'constant':
+      return String(e.value);
+    case 'fact':
+    case 'memory':
+      return `#${e.slot}`;
+    case 'arithmetic':
+    case 'logic':
+      return `${e.op}(${codesOf(e)})`;
+    case 'compare':
+      return `${e.op} ${e.rate}(${codesOf(e)})`;
+    case 'function':
+      return `${e.name}(${codesOf(e)})`;
+    case 'negate':
+    case 'not':
+    case 'choice':
+      return `${e.kind}(${codesOf(e)})`;
+  }
+}
+
+const codesOf = (e: Expression): string => partsOf(e).map(codeOf).join();
+
 /** Calls `see` for an expression and everything in it, outermost first. */
 export function visit(e: Expression, see: (e: Expression) => void): void {
   see(e);

@@ -1,4 +1,8 @@
 import type { Fast } from '../machine/index.js';
+import type { Result } from './events.js';
+
+/** Moves tried from a situation each time it is expanded. */
+export const MOVES = 4;
 
 /** The longest move (ticks). */
 export const LONGEST = 32;
@@ -8,11 +12,12 @@ export interface Arena {
   buffer: ArrayBufferLike;
   /** The situation to expand in a slot. */
   situation(slot: number): Float64Array;
-  /** What comes of one of the moves from it. */
-  outcome(slot: number, move: number): ArenaOutcome;
+  /** What comes of the moves from it. They are used again two rounds later. */
+  outcomes(slot: number): readonly Outcome[];
 }
 
-export interface ArenaOutcome {
+/** A move and what came of it. Its numbers lie in the arena; its result does not, as threads do not share it. */
+export interface Outcome extends Result {
   /**
    * How many ticks the move took; 1 when the body left the course in the last of them: then it ended there; and 1 when it
    * did what a guard asks for.
@@ -27,11 +32,11 @@ export interface ArenaOutcome {
 }
 
 /** How many bytes an arena takes. */
-export const arenaBytes = (fast: Fast, slots: number, moves: number): number =>
-  slots * slotSize(fast, moves) * Float64Array.BYTES_PER_ELEMENT;
+export const arenaBytes = (fast: Fast, slots: number): number =>
+  slots * slotSize(fast) * Float64Array.BYTES_PER_ELEMENT;
 
 /** Eight-byte words in a slot: its situation, and for each move what it took, the input, the end, and the keys. */
-const slotSize = (fast: Fast, moves: number): number => fast.layout.size + moves * moveSize(fast);
+const slotSize = (fast: Fast): number => fast.layout.size + MOVES * moveSize(fast);
 
 const TOOK = 3;
 const moveSize = ({ machine, layout }: Fast): number =>
@@ -41,29 +46,31 @@ const moveSize = ({ machine, layout }: Fast): number =>
 export function createArena(
   fast: Fast,
   slots: number,
-  moves: number,
-  buffer: ArrayBufferLike = new ArrayBuffer(arenaBytes(fast, slots, moves)),
+  buffer: ArrayBufferLike = new ArrayBuffer(arenaBytes(fast, slots)),
 ): Arena {
   const controls = fast.machine.controls.length;
   const { size } = fast.layout;
-  const stride = slotSize(fast, moves);
   const words = (from: number, length: number): Float64Array =>
     new Float64Array(buffer, from * Float64Array.BYTES_PER_ELEMENT, length);
-  const situations = Array.from({ length: slots }, (_, slot) => words(slot * stride, size));
-  const outcomes = Array.from({ length: slots * moves }, (_, i): ArenaOutcome => {
-    const slot = Math.floor(i / moves);
-    let at = slot * stride + size + (i % moves) * moveSize(fast);
-    const next = (length: number): Float64Array => words((at += length) - length, length);
-    return {
-      took: next(TOOK),
-      input: next(controls),
-      end: next(size),
-      keys: new Uint32Array(buffer, at * Float64Array.BYTES_PER_ELEMENT, 2 * LONGEST),
-    };
+  const placesOf = Array.from({ length: slots }, (_, slot) => {
+    const from = slot * slotSize(fast);
+    const outcomes = Array.from({ length: MOVES }, (_, move): Outcome => {
+      let at = from + size + move * moveSize(fast);
+      const next = (length: number): Float64Array => words((at += length) - length, length);
+      return {
+        took: next(TOOK),
+        input: next(controls),
+        end: next(size),
+        keys: new Uint32Array(buffer, at * Float64Array.BYTES_PER_ELEMENT, 2 * LONGEST),
+        events: [],
+        distances: [],
+      };
+    });
+    return { situation: words(from, size), outcomes };
   });
   return {
     buffer,
-    situation: (slot) => situations[slot]!,
-    outcome: (slot, move) => outcomes[slot * moves + move]!,
+    situation: (slot) => placesOf[slot]!.situation,
+    outcomes: (slot) => placesOf[slot]!.outcomes,
   };
 }

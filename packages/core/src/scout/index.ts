@@ -1,16 +1,20 @@
 /**
  * The scout: a search through input sequences in the real simulation. `moves` are what it tries, `key` says which
- * situations are the same to it, `starts` are where it begins, `rhythm` are longer ones, made from the model, `expand` is one situation and what comes of moves from it, in an `arena` that threads may share, `keys`, `memory` and
- * `buckets` are what it remembers, `scout` draws, expands and merges in rounds.
+ * situations are the same to it, `starts` are where it begins, `rhythm` are longer ones, made from the model, `expand` is one situation and what comes of moves
+ * from it, in an `arena` that threads may share, `events` are what is noted of them, `keys`, `memory`, `buckets` and
+ * `leaf-codes` are what it remembers, `scout` draws, expands and merges in rounds.
  */
 export * from './random.js';
 export * from './distance.js';
 export * from './arena.js';
+export * from './events.js';
 export * from './expand.js';
 export { controlsOf } from './moves.js';
 export { recipesOf } from './recipes.js';
 export * from './rhythm.js';
 export { shrink } from './shrink.js';
+export * from './key.js';
 export * from './keys.js';
+export * from './leaf-codes.js';
 export * from './starts.js';
 export * from './scout.js';

@@ -1,26 +1,46 @@
 import { type Fast, place } from '../machine/index.js';
 
-/** The two halves of a situation's key; filled by the function that `keyOf` makes. */
-export interface Key {
-  high: number;
-  low: number;
-}
+/** Writes the key of a situation, its high and its low half, to two places of a list. */
+export type WriteKey = (s: Float64Array, keys: Uint32Array, at: number) => void;
 
 /** Ticks in one bucket of a running clock, and of the time in a state. */
 const CLOCK_BUCKET = 6;
 const ELAPSED_BUCKETS = 4;
+/** Buttons in one whole number of the key. */
+const BITS = 31;
 
 /**
  * The key of a situation: two situations of one key count as one to the scout. Exact in what is discrete; the place by
- * cells of a quarter of the body's width, the velocity by bands that grow, clocks by buckets of a few ticks.
+ * cells of a quarter of the body's width, the velocity by bands that grow, clocks by buckets of a few ticks. It is
+ * printed as code for the machine, as the tick is: a key is asked for after every tick.
  */
-export function keyOf(fast: Fast): (s: Float64Array, key: Key) => void {
-  const { machine, layout, world } = fast;
+export function keyOf(fast: Fast): WriteKey {
+  const lines = valuesOf(fast).map(
+    (value) =>
+      `v = ${value}; a = Math.imul(a ^ v, 0x01000193); a ^= a >>> 13; b = Math.imul(b ^ v ^ (a >>> 15), 0x85ebca6b);`,
+  );
+  const source = `'use strict';
+return (s, keys, at) => {
+let a = 0x811c9dc5, b = 0x9e3779b9, v = 0;
+${lines.join('\n')}
+keys[at] = a;
+keys[at + 1] = b;
+};`;
+  // The text is made of places and lengths only.
+  return (new Function('band', source) as (b: typeof band) => WriteKey)(band);
+}
+
+/** Everything that a key is made of, as source text for whole numbers of 32 bits. */
+function valuesOf({ machine, layout, world }: Fast): string[] {
   const widths = machine.stances.flatMap((stance) => stance.parts.map((part) => part.width));
   const cell = Math.max(0.05, Math.min(...widths) / 4);
+  const at = (i: number): string => `s[${i}]`;
+  const bands = (i: number): string => `band(${at(i)})`;
+  const placesOf = (isNumber: boolean): number[] =>
+    machine.variables.flatMap((v, i) => ((v.kind === 'number') === isNumber ? [layout.variables + i] : []));
   const exact = [
     ...range(layout.leaves, machine.lanes.length),
-    ...machine.variables.flatMap((v, i) => (v.kind === 'number' ? [] : [layout.variables + i])),
+    ...placesOf(false),
     ...range(layout.charges, machine.cooldowns.length),
     ...range(layout.unlocked, machine.abilities.length),
     ...range(layout.events, machine.events.length),
@@ -33,45 +53,32 @@ export function keyOf(fast: Fast): (s: Float64Array, key: Key) => void {
     place.WALL,
     place.CEILING,
   ];
-  const numbers = machine.variables.flatMap((v, i) => (v.kind === 'number' ? [layout.variables + i] : []));
-  const buttons = machine.controls.flatMap((c, i) => (c.kind === 'button' ? [layout.input + i] : []));
-  const { lanes, timers } = machine;
-  const movers = world.course.movers.map((m) => m.period / machine.dt);
-  // Everything the key is made of, as whole numbers; then one loop over it.
-  const values = new Int32Array(
-    exact.length + numbers.length + timers.length + lanes.length + movers.length + 5,
+  const timers = range(layout.timers, machine.timers.length).map(
+    (i) => `(${at(i)} <= 0 ? ${at(i)} : 1 + ${at(i)} / ${CLOCK_BUCKET}) | 0`,
   );
-  return (s, key) => {
-    let n = 0;
-    for (let i = 0; i < exact.length; i++) values[n++] = s[exact[i]!]!;
-    values[n++] = Math.floor(s[place.X]! / cell);
-    values[n++] = Math.floor(s[place.Y]! / cell);
-    values[n++] = band(s[place.VX]!);
-    values[n++] = band(s[place.VY]!);
-    for (let i = 0; i < numbers.length; i++) values[n++] = band(s[numbers[i]!]!);
-    for (let i = 0; i < timers.length; i++) {
-      const left = s[layout.timers + i]!;
-      values[n++] = left <= 0 ? left : 1 + left / CLOCK_BUCKET;
-    }
-    const tick = s[place.TICK]!;
-    for (let i = 0; i < lanes.length; i++) {
-      const elapsed = tick - s[layout.entered + s[layout.leaves + i]!]!;
-      values[n++] = Math.min(ELAPSED_BUCKETS, elapsed / CLOCK_BUCKET);
-    }
-    let held = 0;
-    for (let i = 0; i < buttons.length; i++) held = 2 * held + (s[buttons[i]!]! !== 0 ? 1 : 0);
-    values[n++] = held;
-    for (let i = 0; i < movers.length; i++) values[n++] = ((tick / movers[i]!) % 1) * 8;
-    let a = 0x811c9dc5;
-    let b = 0x9e3779b9;
-    for (let i = 0; i < n; i++) {
-      a = Math.imul(a ^ values[i]!, 0x01000193);
-      a ^= a >>> 13;
-      b = Math.imul(b ^ values[i]! ^ (a >>> 15), 0x85ebca6b);
-    }
-    key.high = a >>> 0;
-    key.low = b >>> 0;
-  };
+  const elapsed = range(layout.leaves, machine.lanes.length).map(
+    (i) =>
+      `Math.min(${ELAPSED_BUCKETS}, (${at(place.TICK)} - s[${layout.entered} + ${at(i)}]) / ${CLOCK_BUCKET}) | 0`,
+  );
+  const buttons = machine.controls.flatMap((c, i) => (c.kind === 'button' ? [layout.input + i] : []));
+  const held = range(0, Math.ceil(buttons.length / BITS)).map((word) =>
+    buttons
+      .slice(word * BITS, (word + 1) * BITS)
+      .map((i, bit) => `(${at(i)} !== 0 ? ${2 ** bit} : 0)`)
+      .join(' | '),
+  );
+  const movers = world.course.movers.map(
+    ({ period }) => `((${at(place.TICK)} / ${period / machine.dt}) % 1) * 8 | 0`,
+  );
+  return [
+    ...exact.map((i) => `${at(i)} | 0`),
+    ...[place.X, place.Y].map((i) => `Math.floor(${at(i)} / ${cell}) | 0`),
+    ...[place.VX, place.VY, ...placesOf(true)].map(bands),
+    ...timers,
+    ...elapsed,
+    ...held,
+    ...movers,
+  ];
 }
 
 const range = (from: number, count: number): number[] => Array.from({ length: count }, (_, i) => from + i);

@@ -25,7 +25,7 @@ export interface Setting {
 }
 
 /** Recipes of one guard at most: one for each of its alternatives. */
-const MOST = 6;
+const MAX_RECIPES = 6;
 
 /** The recipes of the ways out of each leaf: none for a guard that asks no control and no time. */
 export const recipesOf = (machine: Machine): CrossingRecipe[][] =>
@@ -49,7 +49,7 @@ function recipes(machine: Machine, e: Expression, wanted: boolean): Recipe[] {
       return recipes(machine, e.of, !wanted);
     case 'logic': {
       const parts = e.parts.map((part) => recipes(machine, part, wanted));
-      return (e.op === 'and') === wanted ? combined(parts) : parts.flat().slice(0, MOST);
+      return (e.op === 'and') === wanted ? combined(parts) : parts.flat().slice(0, MAX_RECIPES);
     }
     case 'memory': {
       const inner = recipes(machine, e.of, wanted);
@@ -74,7 +74,7 @@ function combined(parts: readonly Recipe[][]): Recipe[] {
       .flatMap((a) =>
         list.map((b) => ({ controls: [...a.controls, ...b.controls], ticks: Math.max(a.ticks, b.ticks) })),
       )
-      .slice(0, MOST);
+      .slice(0, MAX_RECIPES);
   return results;
 }
 

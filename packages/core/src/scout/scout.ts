@@ -1,19 +1,11 @@
 import { type Fast, lower, type Machine, place, startFast, step } from '../machine/index.js';
 import { buildWorld, type Course } from '../world/index.js';
 import { createBuckets } from './buckets.js';
-import { type Arena, arenaBytes, createArena, LONGEST } from './arena.js';
-import {
-  type Aim,
-  createExpander,
-  createLook,
-  type Event,
-  type Goal,
-  hasLeft,
-  labelOf,
-  MOVES,
-  type Outcome,
-} from './expand.js';
-import { type Key, keyOf } from './key.js';
+import { type Arena, arenaBytes, createArena, LONGEST, type Outcome } from './arena.js';
+import { createLook, type Event, type Events, labelOf } from './events.js';
+import { type Aim, createExpander, type Goal, hasLeft } from './expand.js';
+import { keyOf } from './key.js';
+import { createLeafCodes } from './leaf-codes.js';
 import { createKeySet } from './keys.js';
 import { createMemory } from './memory.js';
 import { createRandom, mixed } from './random.js';
@@ -101,7 +93,7 @@ export interface Scout {
   /** Takes in what came of a round's tasks, in the order of the tasks. */
   merge(round: Round, outcomes: readonly (readonly Outcome[])[]): void;
   /** Expands a round on this thread. */
-  expand(round: Round): Outcome[][];
+  expand(round: Round): (readonly Outcome[])[];
   /** A whole round on this thread. */
   round(): void;
   progress(): Progress;
@@ -143,8 +135,8 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   const world = buildWorld(course, machine.stances, machine.casts);
   const fast = lower(machine, world);
   const { layout } = fast;
-  const buffer = options.share?.(arenaBytes(fast, SLOTS, MOVES));
-  const arena = createArena(fast, SLOTS, MOVES, buffer);
+  const buffer = options.share?.(arenaBytes(fast, SLOTS));
+  const arena = createArena(fast, SLOTS, buffer);
   const expander = createExpander(fast, arena);
   const starts = startsOf(machine, world, options.grid);
   const room = Math.max(starts.length + 256, options.full ?? 60_000);
@@ -162,10 +154,10 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   const crossings = goals.length;
   const sightings = new Map<string, Sighting>();
   const spots = new Map<number, Spot>();
+  const leafCode = createLeafCodes(fast);
   const spotOf = (s: Float64Array, node: number): number => {
-    let code = (Math.floor(s[place.X]!) & 0xfff) * 0x1000 + (Math.floor(s[place.Y]!) & 0xfff);
-    for (let i = 0; i < machine.lanes.length; i++)
-      code = code * machine.states.length + s[layout.leaves + i]!;
+    const square = (Math.floor(s[place.X]!) & 0xfff) * 0x1000 + (Math.floor(s[place.Y]!) & 0xfff);
+    const code = leafCode(s) * 0x1000000 + square;
     if (!spots.has(code)) {
       const leaves = Array.from(s.subarray(layout.leaves, layout.leaves + machine.lanes.length));
       spots.set(code, { leaves, first: node, next: new Set() });
@@ -183,10 +175,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   let rounds = 0;
 
   const keep = (node: number, s: Float64Array): void => {
-    let leaves = 0;
-    for (let i = 0; i < machine.lanes.length; i++)
-      leaves = leaves * machine.states.length + s[layout.leaves + i]!;
-    byLeaves.add(leaves, node);
+    byLeaves.add(leafCode(s), node);
     const [x, y] = [Math.floor(s[place.X]! / 2), Math.floor(s[place.Y]! / 2)];
     byPlace.add(((x & 0xffff) * 0x10000 + (y & 0xffff)) * machine.states.length + s[layout.leaves]!, node);
     for (const see of watchers) see(s, () => memory.wayTo(node));
@@ -209,8 +198,8 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   };
 
   const look = createLook(fast);
-  const fill = keyOf(fast);
-  const key: Key = { high: 0, low: 0 };
+  const writeKey = keyOf(fast);
+  const key = new Uint32Array(2);
   const sow = ({ start, inputs }: Way): number => {
     const s = startFast(fast, starts[start]!);
     const before = seen.size;
@@ -221,16 +210,16 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
       step(fast, s, input);
       held++;
       ticks++;
-      fill(s, key);
-      seen.add(key.high, key.low);
-      const events: Outcome['events'] = [];
+      writeKey(s, key, 0);
+      seen.add(key[0]!, key[1]!);
+      const events: Events = [];
       look(held - 1, events);
       for (const { tick, event } of events) note(node, input, tick, event);
       if (hasLeft(course, s)) break;
       const next = inputs[t + 1];
       if (held < LONGEST && next?.every((value, c) => value === input[c]) === true) continue;
       const child = memory.add(node, input, held, s);
-      if (kept.add(key.high, key.low)) {
+      if (kept.add(key[0]!, key[1]!)) {
         keep(child, s);
         spots.get(from)!.next.add(spotOf(s, child));
       }

@@ -8,7 +8,7 @@ export interface Start extends Place {
 }
 
 /** Places of a grid at most; a finer one is made coarser until it has no more. */
-const MOST_PLACES = 500;
+const MAX_PLACES = 500;
 
 /**
  * Where a course is scouted from: each of its spawns that has room, facing as it says and the other way; and with `grid` (metres),
@@ -26,19 +26,19 @@ export function startsOf(machine: Machine, world: World, grid?: number): Start[]
 }
 
 /** Points of a grid that are tried for room; a finer grid is made coarser before any of it is built. */
-const MOST_POINTS = 50_000;
+const MAX_POINTS = 50_000;
 
 const pointsOf = ({ bounds }: Course, step: number): number =>
   (Math.floor((bounds.maxX - bounds.minX) / step) + 1) * (Math.floor((bounds.maxY - bounds.minY) / step) + 1);
 
 function gridStarts(machine: Machine, world: World, grid: number): Start[] {
   let first = grid;
-  while (pointsOf(world.course, first) > MOST_POINTS) first *= 1.25;
+  while (pointsOf(world.course, first) > MAX_POINTS) first *= 1.25;
   for (let step = first; ; step *= 1.25) {
     const places = placesOf(world.course, step).filter(({ x, y }) =>
       machine.stances.some((_, i) => fits(world, i, x, y)),
     );
-    if (places.length <= MOST_PLACES)
+    if (places.length <= MAX_PLACES)
       return places.map(({ x, y }, i): Start => ({ x, y, facing: i % 2 === 0 ? 1 : -1, from: { x, y } }));
   }
 }

@@ -33,7 +33,7 @@ export interface Advance {
   /** Called after every few rounds, and waited for. */
   progress?: (report: ScoutingProgress) => void | Promise<void>;
   /** Expands a round elsewhere: in worker threads. By default it is done here. */
-  expand?: (course: number, round: Round) => Promise<Outcome[][]>;
+  expand?: (course: number, round: Round) => Promise<(readonly Outcome[])[]>;
 }
 
 /** A search that can be left and taken up again. */
@@ -166,7 +166,7 @@ const stepsOf = (scout: Scout): Step[] =>
 interface Advancing {
   scout: Scout;
   rhythms: Rhythms;
-  ahead: { round: Round; outcomes: Outcome[][] | Promise<Outcome[][]> } | undefined;
+  ahead: { round: Round; outcomes: (readonly Outcome[])[] | Promise<(readonly Outcome[])[]> } | undefined;
   /** Rounds in which hardly anything new came about, one after the other. */
   idle: number;
 }
@@ -183,7 +183,7 @@ async function advance(
     pause,
   }: {
     goesOn: () => boolean;
-    expand: ((round: Round) => Promise<Outcome[][]>) | undefined;
+    expand: ((round: Round) => Promise<(readonly Outcome[])[]>) | undefined;
     /** Called every few rounds. */
     pause: () => Promise<void>;
   },

@@ -1,20 +1,12 @@
 import { present } from '../../present.js';
 import { chainOf, type Machine, slotOf, startFast, step } from '../../machine/index.js';
-import {
-  createArena,
-  createExpander,
-  createKeySet,
-  mixed,
-  MOVES,
-  type Scout,
-  type Way,
-} from '../../scout/index.js';
+import { createArena, createExpander, createKeySet, mixed, type Scout, type Way } from '../../scout/index.js';
 import { type Finding, createFinding } from '../sentences/finding.js';
 import { guardOrNull, waysOut } from '../proved/guard.js';
 import { leafOf, replay, witnessTape } from './witness.js';
 
 /** Situations that a search for a way out may come to, and how far ahead it looks (ticks). */
-const MOST = 12_000;
+const MAX_SITUATIONS = 12_000;
 const HORIZON = 600;
 /** Times that each situation is expanded in such a search. */
 const EFFORTS = 2;
@@ -90,7 +82,7 @@ function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: b
   const s = startFast(fast, present(starts[way.start]));
   for (const input of way.inputs) step(fast, s, input);
   if (leafOf(fast, s, lane) !== leaf) return { out: true, situations: 0 };
-  const arena = createArena(fast, 1, MOVES);
+  const arena = createArena(fast, 1);
   const expander = createExpander(fast, arena, true);
   const kept = createKeySet();
   const queue = [{ situation: s.slice(), ticks: 0 }];
@@ -113,7 +105,7 @@ function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: b
         const { keys } = outcome;
         const later = Math.floor((ticks + held) / LATER);
         if (!kept.add(mixed(present(keys[2 * held - 2]), later) >>> 0, present(keys[2 * held - 1]))) continue;
-        if (kept.size > MOST) return { out: true, situations: kept.size };
+        if (kept.size > MAX_SITUATIONS) return { out: true, situations: kept.size };
         if (ticks + held < HORIZON) queue.push({ situation: outcome.end.slice(), ticks: ticks + held });
       }
     }

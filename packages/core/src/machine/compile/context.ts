@@ -11,6 +11,7 @@ import {
 import {
   ACCELERATION,
   checkText,
+  codeOf,
   type Dimension,
   evaluate,
   type Expression,
@@ -56,12 +57,17 @@ export interface Context {
   scope: Scope;
 }
 
+/** A text that is the same for memories that count alike. */
+const memoryCode = ({ mode, of, ticks, presses }: Omit<Memory, 'slot'>): string =>
+  `${mode} ${ticks} ${presses.join()} ${codeOf(of)}`;
+
 /** Dials that may stand in a chain, each made from the next: nobody could follow more, and working them out is recursive. */
 const MAX_CHAIN = 100;
 
 export function createContext(file: MovesetFile, source: Source, rate: number): Context {
   const facts = createFactTable();
   const memories: Memory[] = [];
+  const remembered = new Map<string, number>();
   const names = collectNames(file);
   const context: Context = {
     file,
@@ -88,8 +94,14 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
       names: () => [...Object.keys(file.dials ?? {}), ...Object.keys(file.variables ?? {}), 'gravity'],
       slot: (ref) => slotFor(context, ref),
       memory: (memory) => {
-        const slot = addFact(facts, undefined);
-        memories.push({ ...memory, slot });
+        // What is remembered alike is remembered once, wherever it is written.
+        const code = memoryCode(memory);
+        let slot = remembered.get(code);
+        if (slot === undefined) {
+          slot = addFact(facts, undefined);
+          memories.push({ ...memory, slot });
+          remembered.set(code, slot);
+        }
         return slot;
       },
       elapsed: { fact: 'elapsed' },

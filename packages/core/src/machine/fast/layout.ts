@@ -1,6 +1,6 @@
 import type { World } from '../../world/index.js';
 import type { Machine } from '../definition/machine.js';
-import { MOST_DROPPED } from '../reference/situation.js';
+import { MAX_DROPPED } from '../reference/situation.js';
 
 /** The places of what every situation has, in its one buffer of numbers. Truth is 1 or 0, an index −1 for none. */
 export const TICK = 0;
@@ -67,7 +67,7 @@ export interface Layout {
 export function layoutOf(machine: Machine, world: World): Layout {
   let size = FIRST;
   const take = (count: number): number => (size += count) - count;
-  return {
+  const lists = {
     leaves: take(machine.lanes.length),
     entered: take(machine.states.length),
     last: take(machine.states.length),
@@ -82,10 +82,9 @@ export function layoutOf(machine: Machine, world: World): Layout {
     input: take(machine.controls.length),
     // One more than can be held: a new anchor comes in before the oldest lets go.
     anchors: machine.tethers.map((tether) => take(1 + 3 * (tether.most + 1))),
-    dropped: take(1 + MOST_DROPPED),
+    dropped: take(1 + MAX_DROPPED),
     zones: take(world.course.zones.length),
-    get size() {
-      return size;
-    },
   };
+  // A plain object: an accessor in it would make every look-up slow.
+  return { ...lists, size };
 }

@@ -1,0 +1,83 @@
+import type { Fast } from '../machine/index.js';
+
+/** What happened in a tick that the scout takes note of. */
+export type Event =
+  | { kind: 'taken'; lane: number; crossing: number; from: number; to: number }
+  | { kind: 'tie'; lane: number; leaf: number; crossings: number[] }
+  | { kind: 'written'; channel: 'vx' | 'vy' | 'facing' | 'stance'; leaves: number[] };
+
+/** What came of one move, but for its numbers: mostly nothing; plain data that may come from a thread. */
+export interface Result {
+  /** Each sort of event; by default only the first time that the expander sees it. */
+  events: readonly { tick: number; event: Event }[];
+  /** How far open goals that leave the leaf at the end are from their guards, where that is nearer than before. */
+  distances: readonly { goal: number; distance: number }[];
+}
+
+/** The events of a move as they come. */
+export type Events = { tick: number; event: Event }[];
+
+/** What the log says of a channel that several wrote. */
+const SEVERAL = -2;
+
+/**
+ * Makes a function that adds what happened in the last tick to a list of events. Whoever listens notes the first of each
+ * kind, so each is reported once, unless all are asked for.
+ */
+export function createLook(fast: Fast, tellsAll = false): (tick: number, events: Events) => void {
+  const taken = fast.machine.lanes.map((lane) => new Uint8Array(lane.crossings.length));
+  const reported = new Set<string>();
+  const note = (tick: number, event: Event, events: Events): void => {
+    const label = labelOf(event);
+    if (reported.has(label) && !tellsAll) return;
+    reported.add(label);
+    events.push({ tick, event });
+  };
+  return (tick, events) => {
+    for (let i = 0; i < 4 * fast.takenCount; i += 4) {
+      const [lane, crossing] = [fast.taken[i]!, fast.taken[i + 1]!];
+      if (taken[lane]![crossing] !== 0 && !tellsAll) continue;
+      taken[lane]![crossing] = 1;
+      const [from, to] = [fast.taken[i + 2]!, fast.taken[i + 3]!];
+      events.push({ tick, event: { kind: 'taken', lane, crossing, from, to } });
+    }
+    if (fast.tiedCount > 0) for (const tie of tiesOf(fast)) note(tick, tie, events);
+    const { log } = fast;
+    if (log.vx === SEVERAL) note(tick, written('vx', fast), events);
+    if (log.vy === SEVERAL) note(tick, written('vy', fast), events);
+    if (log.facing === SEVERAL) note(tick, written('facing', fast), events);
+    if (log.stance === SEVERAL) note(tick, written('stance', fast), events);
+  };
+}
+
+function tiesOf({ tied, tiedCount, taken, takenCount }: Fast): Event[] {
+  const ties: Event[] = [];
+  for (let i = 0; i < tiedCount;) {
+    const lane = tied[i]!;
+    const crossings: number[] = [];
+    for (; i < tiedCount && tied[i] === lane; i += 2) crossings.push(tied[i + 1]!);
+    // The lane has left by now: the state it tied in is where its first crossing comes from.
+    let leaf = -1;
+    for (let k = 4 * takenCount - 4; k >= 0; k -= 4) if (taken[k] === lane) leaf = taken[k + 2]!;
+    ties.push({ kind: 'tie', lane, leaf, crossings });
+  }
+  return ties;
+}
+
+const written = (channel: 'vx' | 'vy' | 'facing' | 'stance', fast: Fast): Event => ({
+  kind: 'written',
+  channel,
+  leaves: [...fast.leaves],
+});
+
+/** What makes two events the same sort of event. */
+export function labelOf(event: Event): string {
+  switch (event.kind) {
+    case 'taken':
+      return `taken ${event.lane} ${event.crossing}`;
+    case 'tie':
+      return `tie ${event.lane} ${event.leaf} ${event.crossings.join()}`;
+    case 'written':
+      return `written ${event.channel} ${event.leaves.join()}`;
+  }
+}
