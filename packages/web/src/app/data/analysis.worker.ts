@@ -13,22 +13,22 @@ import {
   triedRepairs,
   type Undecided,
 } from '@glenmark/core/findings';
-import { type Machine, readMoveset } from '@glenmark/core/machine';
+import type { Machine } from '@glenmark/core/machine';
 import { slugOf } from '@glenmark/core/model';
 import {
   fastDigest,
   type KeptRun,
-  readTape,
   runTape,
   type Session,
   startOf,
   type Tape,
   tapeInputs,
 } from '@glenmark/core/run';
-import { buildWorld, type Course, readCourse } from '@glenmark/core/world';
+import { buildWorld, type Course } from '@glenmark/core/world';
 import { expose } from 'comlink';
 import { atRates, beside, sessionOf } from './compared';
 import { loadedTapes } from './loaded-tapes';
+import { courseOf, movesetOf, tapeOf } from './readings';
 import { createPageScouting } from './scouting-in-worker';
 
 /** What the fast machine, by which inputs are searched, says of a run: the same bits, others, or nothing. */
@@ -66,9 +66,9 @@ export interface ScoutedFindings {
 /** What of a scouting still counts: after an edit, what its own tapes still show when they are played again. */
 function stillCounts(machine: Machine, { findings, courses, isCurrent }: ScoutedFindings): Finding[] {
   if (isCurrent) return findings;
-  const places = courses.flatMap((text) => readCourse(text).course ?? []);
+  const places = courses.flatMap((text) => courseOf(text).course ?? []);
   return findings.filter(({ fingerprint, witness }) => {
-    const tape = witness?.text === undefined ? undefined : readTape(witness.text).tape;
+    const tape = witness?.text === undefined ? undefined : tapeOf(witness.text).tape;
     const course = tape && places.find((c) => slugOf(c.name) === slugOf(tape.course));
     if (tape === undefined || course === undefined) return false;
     return tapeFindings(machine, [{ tape, course }]).some((f) => f.fingerprint === fingerprint);
@@ -81,17 +81,6 @@ export interface Expected {
   of: number;
 }
 
-/** Remembers the last thing that was read, so that an edit elsewhere does not read it again. */
-function remembering<T>(read: (text: string) => T): (text: string) => T {
-  let known: { text: string; value: T } | undefined;
-  return (text) => {
-    if (known?.text !== text) known = { text, value: read(text) };
-    return known.value;
-  };
-}
-
-const movesets = remembering((text) => readMoveset(text));
-const courses = remembering((text) => readCourse(text));
 /** The run that is shown, from which the next goes on. */
 let last: KeptRun | undefined;
 
@@ -109,7 +98,7 @@ const analysis = {
     tapes: readonly { tape: string; course: string }[],
     scouted: ScoutedFindings | undefined,
   ): Found {
-    const { machine } = readMoveset(moveset);
+    const { machine } = movesetOf(moveset);
     if (machine === undefined) return { findings: [], byTapes: undefined, undecided: [] };
     const { findings, coverage } = lookAt(machine, loadedTapes(tapes));
     const more = scouted === undefined ? [] : stillCounts(machine, scouted);
@@ -125,9 +114,9 @@ const analysis = {
     places: readonly string[],
     finding: Finding,
   ): Repair[] {
-    const { machine } = movesets(moveset);
+    const { machine } = movesetOf(moveset);
     if (machine === undefined) return [];
-    const known = places.flatMap((text) => courses(text).course ?? []);
+    const known = places.flatMap((text) => courseOf(text).course ?? []);
     return triedRepairs(finding, { text: moveset, machine, tapes: loadedTapes(tapes), courses: known });
   },
 
@@ -135,7 +124,7 @@ const analysis = {
   expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Expected {
     const results = tapes.flatMap(({ tape, course }) => {
       const { session } = sessionOf({ moveset, tape, course });
-      const count = readTape(tape).tape?.expect.length ?? 0;
+      const count = tapeOf(tape).tape?.expect.length ?? 0;
       return session?.expectations.map((e) => e.passed) ?? new Array<boolean>(count).fill(false);
     });
     return { met: results.filter(Boolean).length, of: results.length };
@@ -153,9 +142,9 @@ const analysis = {
     course: string,
     tape: string,
   ): { session?: Session; same: number; agreed: Agreement; wrong: string[] } {
-    const m = movesets(moveset);
-    const c = courses(course);
-    const t = readTape(tape);
+    const m = movesetOf(moveset);
+    const c = courseOf(course);
+    const t = tapeOf(tape);
     const nothing = { same: 0, agreed: 'unasked' as const };
     if (m.machine === undefined || c.course === undefined || t.tape === undefined)
       return {

@@ -6,12 +6,11 @@ import {
   type Parting,
   partingInTime,
   partingOf,
-  readTape,
   retimed,
   runTape,
   type Session,
 } from '@glenmark/core/run';
-import { readCourse } from '@glenmark/core/world';
+import { courseOf, movesetOf, tapeOf } from './readings';
 
 /** A run to be put beside others. */
 export interface Beside {
@@ -38,9 +37,9 @@ export interface Compared {
 
 /** Plays a tape, at the moveset's own rate or another. */
 export function sessionOf({ moveset, course, tape }: Omit<Beside, 'label'>, rate?: number) {
-  const m = readMoveset(moveset, rate === undefined ? {} : { rate });
-  const c = readCourse(course);
-  const t = readTape(tape);
+  const m = rate === undefined ? movesetOf(moveset) : readMoveset(moveset, { rate });
+  const c = courseOf(course);
+  const t = tapeOf(tape);
   if (m.machine === undefined || c.course === undefined || t.tape === undefined)
     return { diagnostics: [...m.diagnostics, ...c.diagnostics, ...t.diagnostics] };
   return runTape(m.machine, c.course, t.tape);

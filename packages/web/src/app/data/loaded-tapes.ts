@@ -1,12 +1,13 @@
-import { readTape, type Tape } from '@glenmark/core/run';
-import { type Course, readCourse } from '@glenmark/core/world';
+import type { Tape } from '@glenmark/core/run';
+import type { Course } from '@glenmark/core/world';
+import { courseOf, tapeOf } from './readings';
 
 /** Of tapes as texts those that load, with the courses that they run on. */
 export const loadedTapes = (
   tapes: readonly { tape: string; course: string }[],
 ): { tape: Tape; course: Course }[] =>
   tapes.flatMap((texts) => {
-    const { tape } = readTape(texts.tape);
-    const { course } = readCourse(texts.course);
+    const { tape } = tapeOf(texts.tape);
+    const { course } = courseOf(texts.course);
     return tape === undefined || course === undefined ? [] : [{ tape, course }];
   });

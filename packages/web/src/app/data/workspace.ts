@@ -1,7 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { Coverage, Finding, Repair, Undecided } from '@glenmark/core/findings';
-import { compileChanged, type Compiled, type Machine, readMoveset } from '@glenmark/core/machine';
+import { compileChanged, type Compiled, type Machine } from '@glenmark/core/machine';
 import { type Change, type Diagnostic, edit, errorsOf } from '@glenmark/core/model';
 import {
   catchError,
@@ -21,21 +21,10 @@ import { Analysis } from './analysis';
 import type { Expected, ScoutedFindings } from './analysis.worker';
 import { Desk } from './desk';
 import { Library, playableOf, type TapeEntry } from './library';
+import { movesetOf } from './readings';
 
 /** How long after a failure the tapes are read again (ms). */
 const RETRY_AFTER = 3000;
-
-/** The texts that were read last: one edit asks for the same one several times, and each reading costs an edit's worth of time. */
-const readings: { text: string; compiled: Compiled }[] = [];
-
-function reading(text: string): Compiled {
-  const known = readings.find((r) => r.text === text);
-  if (known !== undefined) return known.compiled;
-  const compiled = readMoveset(text);
-  readings.unshift({ text, compiled });
-  readings.length = Math.min(readings.length, 3);
-  return compiled;
-}
 
 /** The moveset that is open, with what it compiles to, its tapes and its live findings. */
 @Injectable({ providedIn: 'root' })
@@ -66,7 +55,7 @@ export class Workspace extends Desk {
 
   readonly name = computed(() => this.compiled().file?.name ?? this.document()?.name() ?? '');
   readonly compiled = computed<Compiled>(() =>
-    this.text() === '' ? { diagnostics: [] } : reading(this.text()),
+    this.text() === '' ? { diagnostics: [] } : movesetOf(this.text()),
   );
   readonly machine = computed<Machine | undefined>(() => this.compiled().machine);
 
@@ -115,7 +104,7 @@ export class Workspace extends Desk {
   preview(changes: readonly Change[]): Compiled {
     const compiled = this.compiled();
     return compiled.file === undefined
-      ? reading(edit(this.text(), changes))
+      ? movesetOf(edit(this.text(), changes))
       : compileChanged(compiled, changes);
   }
 
@@ -128,7 +117,7 @@ export class Workspace extends Desk {
   }
 
   protected override faultsOf(text: string): Diagnostic[] {
-    return reading(text).diagnostics;
+    return movesetOf(text).diagnostics;
   }
 
   protected override opening(): void {
