@@ -21,7 +21,7 @@ const SUBJECTS = [
   ...(isSmall ? [] : [{ doc: parse(example('courier.yaml')), course: course('mill-yard.yaml') }]),
 ];
 /** Mutants of one operator on one moveset, evenly drawn from all that it can make. */
-const MOST = isSmall ? 1 : 4;
+const MAX_MUTANTS = isSmall ? 1 : 4;
 const SITUATIONS = isSmall ? 6_000 : 40_000;
 const SEED = 7;
 
@@ -165,7 +165,8 @@ for (const { doc, course: on } of SUBJECTS) {
   for (const [name, operator] of Object.entries(OPERATORS)) {
     const all = operator(doc);
     const chosen = all.filter(
-      (_, i) => Math.floor((i * MOST) / all.length) !== Math.floor(((i - 1) * MOST) / all.length),
+      (_, i) =>
+        Math.floor((i * MAX_MUTANTS) / all.length) !== Math.floor(((i - 1) * MAX_MUTANTS) / all.length),
     );
     for (const { what, doc: mutated } of chosen) {
       const machine = load(mutated);

@@ -6,15 +6,15 @@ const json = process.argv.includes('--json');
  * after two that warm up. The pieces take turns, so that what slows the machine for a while slows none alone.
  */
 export function bestOf(pieces, rounds = 20) {
-  const least = pieces.map(() => Infinity);
+  const min = pieces.map(() => Infinity);
   for (let round = 0; round < rounds + 2; round++)
     pieces.forEach(({ count, work }, i) => {
       const start = process.hrtime.bigint();
       work(count);
       const each = Number(process.hrtime.bigint() - start) / count;
-      if (round >= 2) least[i] = Math.min(least[i], each);
+      if (round >= 2) min[i] = Math.min(min[i], each);
     });
-  return least;
+  return min;
 }
 
 /** The median time of some runs, in milliseconds, after a few that warm up. */

@@ -42,7 +42,7 @@ export function benchScouting() {
   report('crossings of the demo taken in 300,000 situations', short.taken, `of ${short.crossings}`);
   const long = scouted(5_000_000);
   report('5 million situations of the demo', long.seconds, 's');
-  report('the most memory that took', long.most, 'MiB', 'target: 1,024');
+  report('the most memory that took', long.maxMemory, 'MiB', 'target: 1,024');
 }
 
 /** One scouting of the demo, printed as JSON: what this file does when it is run by itself. */
@@ -52,8 +52,8 @@ function scoutDemo(situations) {
   const start = process.hrtime.bigint();
   while (scout.progress().situations < situations) scout.round();
   const seconds = Number(process.hrtime.bigint() - start) / 1e9;
-  const most = process.resourceUsage().maxRSS / 1024;
-  process.stdout.write(JSON.stringify({ ...scout.progress(), seconds, most }));
+  const maxMemory = process.resourceUsage().maxRSS / 1024;
+  process.stdout.write(JSON.stringify({ ...scout.progress(), seconds, maxMemory }));
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) scoutDemo(Number(process.argv[2]));

@@ -121,12 +121,12 @@ export async function floods({ slow, seconds, opened, only }) {
     const before = megabytes(child.pid);
     const refused = await streams(url, waiting.id, opened);
     // What is let go comes back with the next collections, while the running scouting grows: the least of a while.
-    let least = Infinity;
+    let min = Infinity;
     for (let n = 0; n < 20; n++) {
       await pause(opened > 1000 ? 500 : 50);
-      least = Math.min(least, megabytes(child.pid));
+      min = Math.min(min, megabytes(child.pid));
     }
-    const grown = Math.round(least - before);
+    const grown = Math.round(min - before);
     // A stop is heeded within a second, and the server ends in order.
     const stopping = performance.now();
     await ask(url, 'POST', `/api/scoutings/${running.id}/stop`, {});

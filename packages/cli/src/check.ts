@@ -54,7 +54,7 @@ export interface CheckOptions {
 }
 
 /** Repairs that a check tries: each is checked and run as the moveset itself is. */
-const MOST_TRIALS = 20;
+const MAX_TRIALS = 20;
 
 /** `glenmark check`: the findings of a moveset, and 1 when there are any that count. */
 export async function check(
@@ -122,7 +122,7 @@ export async function check(
   const repairs = (finding: Finding): Repair[] => {
     // Where the proofs themselves are too large, what a repair brings about is not decided either.
     const isTooLarge = undecided.some((u) => u.why === 'guards');
-    if (finding.accepted !== undefined || trials >= MOST_TRIALS || isTooLarge) return [];
+    if (finding.accepted !== undefined || trials >= MAX_TRIALS || isTooLarge) return [];
     trials += repairsOf(machine, finding).length;
     return triedRepairs(finding, trial);
   };

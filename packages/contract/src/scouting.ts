@@ -5,13 +5,13 @@ import { idSchema } from './document.js';
 /** Scoutings as they travel between server and web application: a search in the background, with what it found. */
 
 /** The most new situations that one scouting may ask for: some hours of one core. */
-export const MOST_SITUATIONS = 50_000_000;
+export const MAX_SITUATIONS = 50_000_000;
 
 /** What somebody asks for. */
 export const scoutingRequestSchema = z.strictObject({
   moveset: idSchema,
   courses: z.array(idSchema).min(1).max(20),
-  situations: z.number().int().min(1).max(MOST_SITUATIONS),
+  situations: z.number().int().min(1).max(MAX_SITUATIONS),
   seed: z
     .number()
     .int()

@@ -17,7 +17,7 @@ const root = resolve(dirname(fileURLToPath(import.meta.url)), '../../..');
 const SAMPLES = join(root, 'examples');
 
 /** Connections that may be open at the same time; more are closed at once. */
-const MOST_CONNECTIONS = 1000;
+const MAX_CONNECTIONS = 1000;
 
 export interface Running {
   url: string;
@@ -105,7 +105,7 @@ async function listen(handler: RequestListener, config: Config): Promise<Server>
     { headersTimeout: 10_000, requestTimeout: 30_000, connectionsCheckingInterval: 1000 },
     handler,
   );
-  server.maxConnections = MOST_CONNECTIONS;
+  server.maxConnections = MAX_CONNECTIONS;
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
     server.listen(config.port, config.host, done);

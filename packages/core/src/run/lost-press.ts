@@ -35,7 +35,7 @@ export function lostPress(
   const end = tick + rememberedFor(machine, name);
   if (!isDown(tick) || isDown(tick - 1) || end > last) return undefined;
   let nearest: NearMiss | undefined;
-  let least = Infinity;
+  let fewest = Infinity;
   for (const record of records.slice(tick, end + 1)) {
     for (const { from, to, verdict, when } of weighed(machine, record)) {
       if (when === undefined || !asksFor(when, name)) continue;
@@ -43,8 +43,8 @@ export function lostPress(
       const missing = falseTermsOf(when, record.facts);
       // A locked ability counts like one more term that does not hold.
       const distance = missing.length + (verdict === 'locked' ? 1 : 0);
-      if (distance >= least) continue;
-      least = distance;
+      if (distance >= fewest) continue;
+      fewest = distance;
       nearest = { from, to, verdict, missing };
     }
   }

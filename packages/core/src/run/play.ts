@@ -91,9 +91,9 @@ export function playOn(
 
 /** How many ticks at the beginning were played under the same inputs. */
 function ticksAlike(kept: KeptRun, inputs: readonly (readonly number[])[]): number {
-  const most = Math.min(kept.trace.records.length, inputs.length);
+  const length = Math.min(kept.trace.records.length, inputs.length);
   let tick = 0;
-  while (tick < most && present(inputs[tick]).every((value, c) => value === present(kept.inputs[tick])[c]))
+  while (tick < length && present(inputs[tick]).every((value, c) => value === present(kept.inputs[tick])[c]))
     tick++;
   return tick;
 }

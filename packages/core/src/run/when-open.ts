@@ -17,7 +17,7 @@ export function whenOpen(trace: Trace, lane: number, index: number, tick: number
   const crossing = present(present(machine.lanes[lane]).crossings[index]);
   const leaves = (leaf: number): boolean => levelOf(machine, crossing, leaf, chainOf(machine, leaf)) >= 0;
   const found: Opening = { before: undefined, after: undefined, nearest: undefined };
-  let least = Infinity;
+  let fewest = Infinity;
   for (const { tick: at, leavesBefore, facts } of records) {
     if (!leaves(present(leavesBefore[lane]))) continue;
     if (crossing.when === undefined || holds(crossing.when, facts)) {
@@ -26,8 +26,8 @@ export function whenOpen(trace: Trace, lane: number, index: number, tick: number
       continue;
     }
     const missing = falseTerms(explain(crossing.when, facts));
-    if (missing.length < least) {
-      least = missing.length;
+    if (missing.length < fewest) {
+      fewest = missing.length;
       found.nearest = { tick: at, missing };
     }
   }

@@ -14,7 +14,7 @@ export interface Constraint {
 }
 
 /** More constraints than this are given up as feasible. */
-const MOST = 400;
+const MAX_BOUNDS = 400;
 
 /**
  * Whether linear constraints over real numbers have a solution, by eliminating one number after the other (Fourier
@@ -36,7 +36,7 @@ export function feasible(
     const above = about.filter((c) => present(c.terms.get(key)) > 0);
     const below = about.filter((c) => present(c.terms.get(key)) < 0);
     const next = left.filter((c) => !c.terms.has(key));
-    if (next.length + above.length * below.length > MOST) return new Map();
+    if (next.length + above.length * below.length > MAX_BOUNDS) return new Map();
     for (const a of above) for (const b of below) next.push(combined(a, b, key));
     stages.push({ key, about });
     left = tightest(next);
@@ -78,10 +78,10 @@ function cheapest(constraints: readonly Constraint[]): string | undefined {
     }
   }
   let best: string | undefined;
-  let least = Infinity;
+  let min = Infinity;
   for (const [key, [above, below]] of counts) {
     const cost = above * below - above - below;
-    if (cost < least) [best, least] = [key, cost];
+    if (cost < min) [best, min] = [key, cost];
   }
   return best;
 }

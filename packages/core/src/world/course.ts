@@ -83,7 +83,7 @@ const PLANK = 0.02;
 export const DEFAULT_TAG = 'stone';
 
 /** Corners of one outline at most: what is round needs far fewer. */
-const MOST_CORNERS = 1000;
+const MAX_CORNERS = 1000;
 
 /** A scope with nothing in it but units: what a course can say. */
 const BARE: Scope = {
@@ -137,8 +137,8 @@ function buildCourse(file: CourseFile, source: Source): { course: Course; diagno
   type Outlined = { box: [Pair, Pair] } | { points: Pair[] };
   const outline = (thing: Outlined, path: Path): Polygon => {
     const key = 'box' in thing ? 'box' : 'points';
-    if ('points' in thing && thing.points.length > MOST_CORNERS) {
-      fault([...path, key], `found ${thing.points.length} corners, expected at most ${MOST_CORNERS}`);
+    if ('points' in thing && thing.points.length > MAX_CORNERS) {
+      fault([...path, key], `found ${thing.points.length} corners, expected at most ${MAX_CORNERS}`);
       return new Float64Array(0);
     }
     const given = ('box' in thing ? thing.box : thing.points).map((p, k) => point(p, [...path, key, k]));
@@ -295,10 +295,10 @@ const MAX_EXTENT = 1_000_000;
 /** How far a point is inside a convex polygon: the least distance to a side; negative outside. */
 function depthIn(polygon: Polygon, x: number, y: number): number {
   const corners = cornersOf(polygon);
-  return corners.reduce((least, [ax, ay], i) => {
+  return corners.reduce((min, [ax, ay], i) => {
     const [bx, by] = corners[(i + 1) % corners.length]!;
     const length = Math.sqrt((bx - ax) ** 2 + (by - ay) ** 2);
-    return Math.min(least, ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / length);
+    return Math.min(min, ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / length);
   }, Infinity);
 }
 

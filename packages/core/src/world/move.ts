@@ -184,8 +184,8 @@ function follow(
     const touch = sweep(world, stance, body.x, body.y, 0, -reach);
     if (touch.obstacle !== undefined && touch.ny >= rule.walkable) {
       // What the ground fell away over this tick's way is followed whatever the speed; a ledge only so far.
-      const most = rule.snap + fallAway(-nx / ny, -touch.nx / touch.ny, way) * moved + TOUCHING;
-      if (touch.t * reach <= most) {
+      const max = rule.snap + fallAway(-nx / ny, -touch.nx / touch.ny, way) * moved + TOUCHING;
+      if (touch.t * reach <= max) {
         body.y -= touch.t * reach;
         nx = touch.nx;
         ny = touch.ny;

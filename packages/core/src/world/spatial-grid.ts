@@ -31,9 +31,9 @@ export interface Field {
 }
 
 const CELLS_EACH = 4;
-const MOST_CELLS = 65_536;
+const MAX_CELLS = 65_536;
 /** An obstacle in more cells than this is asked always. */
-const MOST_SPREAD = 512;
+const MAX_SPREAD = 512;
 
 /** Lays a grid over obstacles; `moverOf` tells which mover an obstacle is, −1 for none. */
 export function createField(obstacles: readonly Obstacle[], moverOf: (o: Obstacle) => number): Field {
@@ -44,7 +44,7 @@ export function createField(obstacles: readonly Obstacle[], moverOf: (o: Obstacl
   const high = (at: 2 | 3): number => fixed.reduce((m, i) => Math.max(m, boxes[4 * i + at]!), -Infinity);
   const [x, y] = fixed.length === 0 ? [0, 0] : [low(0), low(1)];
   const [width, height] = fixed.length === 0 ? [1, 1] : [Math.max(high(2) - x, 1), Math.max(high(3) - y, 1)];
-  const wanted = Math.min(Math.max(CELLS_EACH * fixed.length, 1), MOST_CELLS);
+  const wanted = Math.min(Math.max(CELLS_EACH * fixed.length, 1), MAX_CELLS);
   // A long and low course is cut along its length: no cell is flatter than the course is high.
   const cell = Math.max(Math.sqrt((width * height) / wanted), Math.max(width, height) / wanted);
   const columns = Math.ceil(width / cell);
@@ -71,7 +71,7 @@ export function createField(obstacles: readonly Obstacle[], moverOf: (o: Obstacl
   const placed: number[][] = [];
   for (const i of fixed) {
     const c = cellsOf(field, boxes[4 * i]!, boxes[4 * i + 1]!, boxes[4 * i + 2]!, boxes[4 * i + 3]!);
-    if (c.length > MOST_SPREAD) always.push(i);
+    if (c.length > MAX_SPREAD) always.push(i);
     else for (const at of c) (placed[at] ??= []).push(i);
   }
   field.always = Int32Array.from(always);

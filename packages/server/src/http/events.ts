@@ -3,7 +3,7 @@ import type { Context } from 'koa';
 import { ProblemError } from '../problem.js';
 
 /** Event streams that may be open at the same time. */
-const MOST_STREAMS = 200;
+const MAX_STREAMS = 200;
 /** A stream whose reader takes nothing for so long is closed (ms). */
 const STALLED = 30_000;
 /** How often a line is sent that only keeps the connection open (ms). */
@@ -19,10 +19,10 @@ let open = 0;
  * only the newest; one that reads nothing at all is let go.
  */
 export function sendEvents<T>(ctx: Context, subscribe: Subscribe<T>): PassThrough {
-  if (open >= MOST_STREAMS)
+  if (open >= MAX_STREAMS)
     throw new ProblemError(
       503,
-      `There are ${MOST_STREAMS} event streams already; close some, or ask again later.`,
+      `There are ${MAX_STREAMS} event streams already; close some, or ask again later.`,
     );
   // Each event goes out as it is made: nothing may wait for more of them to compress.
   ctx.compress = false;

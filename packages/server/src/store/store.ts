@@ -78,7 +78,7 @@ const TIDY_AFTER = 32 * 2 ** 20;
 /** How long a request is remembered by its key (ms). */
 const REMEMBERED = 24 * 60 * 60 * 1000;
 /** Documents in a part of a list, when nobody says how many. */
-const MOST_LISTED = 1000;
+const MAX_LISTED = 1000;
 
 /** Opens a data folder: recovered if need be, with what a person should know of that in `notes`. */
 export async function openStore(
@@ -237,7 +237,7 @@ export async function openStore(
       if (writer.broken()) throw new Error('the database failed');
       await db.execute(sql`select 1`);
     },
-    async list(kind, { limit: most = MOST_LISTED, cursor } = {}) {
+    async list(kind, { limit: max = MAX_LISTED, cursor } = {}) {
       const from = cursor === undefined ? undefined : readCursor(cursor);
       const after =
         from &&
@@ -250,15 +250,15 @@ export async function openStore(
         .from(documents)
         .where(and(eq(documents.kind, kind), after))
         .orderBy(desc(documents.updatedAt), asc(documents.id))
-        .limit(most + 1);
-      const items = rows.slice(0, most).map((d) => ({
+        .limit(max + 1);
+      const items = rows.slice(0, max).map((d) => ({
         kind: d.kind,
         id: d.id,
         name: d.name,
         revision: d.head,
         updatedAt: d.updatedAt.toISOString(),
       }));
-      return rows.length > most ? { items, next: cursorOf(items.at(-1)!) } : { items };
+      return rows.length > max ? { items, next: cursorOf(items.at(-1)!) } : { items };
     },
     async read(kind, id, number) {
       if (number === undefined) return toDocument(await head(db, kind, id));

@@ -12,12 +12,12 @@ export const undecidedSchema = z.strictObject({
 export type Undecided = z.infer<typeof undecidedSchema>;
 
 /** Names of states at most in a sentence. */
-const MOST_NAMES = 6;
+const MAX_NAMES = 6;
 
 const named = (names: readonly string[]): string =>
-  names.length <= MOST_NAMES
+  names.length <= MAX_NAMES
     ? names.join(', ')
-    : `${names.slice(0, MOST_NAMES).join(', ')} and ${names.length - MOST_NAMES} more`;
+    : `${names.slice(0, MAX_NAMES).join(', ')} and ${names.length - MAX_NAMES} more`;
 
 const SENTENCES: Record<Undecided['why'], (about: Omit<Undecided, 'sentence' | 'why'>) => string> = {
   apart: ({ lane, states, things }) =>

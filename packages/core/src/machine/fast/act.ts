@@ -3,7 +3,7 @@ import { contactsAt } from '../../world/index.js';
 import { MAX_PASSING, putWritten } from '../reference/act.js';
 import type { AuthorKind } from '../definition/author.js';
 import { NEVER } from '../reference/memories.js';
-import { MOST_DROPPED, wantedStance } from '../reference/situation.js';
+import { MAX_DROPPED, wantedStance } from '../reference/situation.js';
 import { putCatch } from '../reference/tether.js';
 import { leafOf } from './decide.js';
 import type { Exit, Fast, FastEffect, Yieldable } from './fast.js';
@@ -354,14 +354,14 @@ function spendCharge(
 }
 
 /** Holds on to what was caught; beyond the most, the oldest lets go. The same place again changes nothing. */
-function addAnchor(s: Float64Array, first: number, most: number): void {
+function addAnchor(s: Float64Array, first: number, max: number): void {
   const count = s[first]!;
   for (let k = 0; k < count; k++)
     if (s[first + 1 + 3 * k] === hold.x && s[first + 2 + 3 * k] === hold.y) return;
   s[first + 1 + 3 * count] = hold.x;
   s[first + 2 + 3 * count] = hold.y;
   s[first + 3 + 3 * count] = hold.mover;
-  if (count < most) s[first] = count + 1;
+  if (count < max) s[first] = count + 1;
   else {
     s.copyWithin(first + 1, first + 4, first + 4 + 3 * count);
     s.fill(0, first + 1 + 3 * count, first + 4 + 3 * count);
@@ -377,7 +377,7 @@ function drop(fast: Fast, s: Float64Array): void {
   const { world, layout } = fast;
   const { count, solid } = contactsAt(world, s[at.STANCE]!, s[at.X]!, s[at.Y]!);
   let n = 0;
-  for (let i = 0; i < count && n < MOST_DROPPED; i++) {
+  for (let i = 0; i < count && n < MAX_DROPPED; i++) {
     if (!world.course.solids[solid[i]!]!.oneWay || isDropped(s, layout.dropped, n, solid[i]!)) continue;
     s[layout.dropped + 1 + n++] = solid[i]!;
   }

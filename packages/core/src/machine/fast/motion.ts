@@ -70,13 +70,13 @@ export function motionHelpers({ machine, world, layout }: Senses, log: Log, body
       const { x, y } = driven;
       const dot = vx * x + vy * y;
       const excess = length(vx, vy) - length(x, y);
-      const most = (dot >= 0 && excess > above ? fade : dot < 0 ? turn : excess > 0 ? brake : gain) * dt;
+      const max = (dot >= 0 && excess > above ? fade : dot < 0 ? turn : excess > 0 ? brake : gain) * dt;
       const dx = x - vx;
       const dy = y - vy;
       const far = length(dx, dy);
-      if (far <= most) return;
-      driven.x = vx + (dx / far) * most;
-      driven.y = vy + (dy / far) * most;
+      if (far <= max) return;
+      driven.x = vx + (dx / far) * max;
+      driven.y = vy + (dy / far) * max;
     },
     /** Whether some tether holds; then `centre` is where it pulls to. */
     hangs: (s: Float64Array): boolean => putCentre(layout, s, centre),

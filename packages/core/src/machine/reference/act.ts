@@ -9,7 +9,7 @@ import { slotOf } from '../definition/facts.js';
 import { NEVER } from './memories.js';
 import { pressesUsed } from '../definition/presses.js';
 import { senseOwn } from './sense.js';
-import { leafFrom, MOST_DROPPED, type Situation, wantedStance } from './situation.js';
+import { leafFrom, MAX_DROPPED, type Situation, wantedStance } from './situation.js';
 import { addAnchor, catchOf } from './tether.js';
 
 export interface Taken {
@@ -335,7 +335,7 @@ function perform(acting: Acting, effect: Effect, author: Author): void {
     case 'drop':
       s.dropped = [...new Set(s.footing.contacts.map((c) => c.solid))]
         .filter((solid) => present(world.course.solids[solid]).oneWay)
-        .slice(0, MOST_DROPPED);
+        .slice(0, MAX_DROPPED);
   }
 }
 

@@ -55,19 +55,19 @@ export function drivenAbove(
 export function putWithinDirections(v: { x: number; y: number }, directions: 'free' | '8' | '4'): void {
   const ax = Math.abs(v.x);
   const ay = Math.abs(v.y);
-  const most = Math.max(ax, ay);
+  const max = Math.max(ax, ay);
   const length = Math.sqrt(ax * ax + ay * ay);
   // Eight ways: straight when one axis is less than tan 22.5° of the other, else the diagonal.
-  const straight = directions === '4' || Math.min(ax, ay) < 0.41421356237309503 * most;
+  const straight = directions === '4' || Math.min(ax, ay) < 0.41421356237309503 * max;
   if (length === 0) return;
   if (directions === 'free') {
-    v.x = (v.x * most) / length;
-    v.y = (v.y * most) / length;
+    v.x = (v.x * max) / length;
+    v.y = (v.y * max) / length;
   } else if (straight) {
     if (ax >= ay) v.y = 0;
     else v.x = 0;
   } else {
-    const diagonal = most * Math.SQRT1_2;
+    const diagonal = max * Math.SQRT1_2;
     v.x = Math.sign(v.x) * diagonal;
     v.y = Math.sign(v.y) * diagonal;
   }

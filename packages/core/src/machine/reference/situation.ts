@@ -59,7 +59,7 @@ export interface Situation {
 }
 
 /** How many one-way platforms can be dropped through at once. */
-export const MOST_DROPPED = 8;
+export const MAX_DROPPED = 8;
 
 const initialLeaves = (machine: Machine): number[] =>
   machine.lanes.map((lane) => leafFrom(machine, lane.initial));

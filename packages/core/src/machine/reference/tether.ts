@@ -54,12 +54,12 @@ export function putCatch(
     hold.mover = present(world.course.solids[hit.solid]).mover;
     return true;
   }
-  let least = tether.reach;
+  let nearest = tether.reach;
   let found = false;
   for (const anchor of world.course.anchors) {
     const distance = Math.sqrt((anchor.x - x) ** 2 + (anchor.y - y) ** 2);
-    if (distance > least || !tether.sees.includes(anchor.tag)) continue;
-    least = distance;
+    if (distance > nearest || !tether.sees.includes(anchor.tag)) continue;
+    nearest = distance;
     found = true;
     hold.x = anchor.x;
     hold.y = anchor.y;

@@ -34,7 +34,7 @@ export function squareAround(box: { minX: number; minY: number; maxX: number; ma
 }
 
 /** Squares of one stance at most. Where they do not suffice, a square that is partly free stays as it is. */
-const MOST = 12_000;
+const MAX_SQUARES = 12_000;
 
 /** How deep in an obstacle a place must be for no body ever to be there (m): overlap within the skin happens. */
 const DEEP = 10 * SKIN;
@@ -69,7 +69,7 @@ export function freeSpace(
       const meets = (o: Obstacle): boolean => isNear(o, node);
       const [solid, plank] = [near.filter(meets), above.filter(meets)];
       if (solid.some((o) => contains(o, node))) continue;
-      if (solid.length + plank.length === 0 || node.side <= FINEST || count + 3 > MOST) {
+      if (solid.length + plank.length === 0 || node.side <= FINEST || count + 3 > MAX_SQUARES) {
         const ground = [...solid, ...plank].reduce(
           (h, o) => Math.max(h, standingOn(o, walkable, node)),
           -Infinity,

@@ -35,7 +35,7 @@ const ROUNDED = 1e-6;
 const MARGIN = 1;
 
 /** Stances at most: beyond it, so many ways from one to another take too long to follow. */
-const MOST = 8;
+const MAX_STANCES = 8;
 
 /**
  * Prepares a course, or says undefined where the squares do not say where the body comes: a mover may push it through
@@ -44,7 +44,7 @@ const MOST = 8;
 export function groundOf(machine: Machine, course: Course): Ground | undefined {
   const start = firstStance(machine);
   const asked = stancesAsked(machine, start);
-  if (course.movers.length > 0 || asked.length > MOST) return undefined;
+  if (course.movers.length > 0 || asked.length > MAX_STANCES) return undefined;
   const world = buildWorld(course, machine.stances, machine.casts);
   if (!course.spawns.every(({ x, y }) => fits(world, start, x, y))) return undefined;
   const against = (things: readonly { polygon: Float64Array }[], stance: number): Obstacle[] =>

@@ -152,19 +152,19 @@ function launchesOf(machine: Machine, heightOf: (speed: number) => number): Laun
 
 /** The most that one way along edges adds; infinite when a launch leads back to itself. */
 function mostAlong(edges: readonly Edge[]): number {
-  const most = new Map<number, number>();
+  const max = new Map<number, number>();
   const launches = edges.filter((e) => e.adds > 0).length;
   // Launches that are on no ring are passed once each, so what comes after has settled when each was looked at.
   const rounds = (launches + 1) * (edges.length + 1);
   for (let i = 0; i <= rounds; i++) {
     let settled = true;
     for (const { from, to, adds } of edges) {
-      const total = adds + (most.get(to) ?? 0);
-      if (total <= (most.get(from) ?? 0)) continue;
-      most.set(from, total);
+      const total = adds + (max.get(to) ?? 0);
+      if (total <= (max.get(from) ?? 0)) continue;
+      max.set(from, total);
       settled = false;
     }
-    if (settled) return Math.max(0, ...most.values());
+    if (settled) return Math.max(0, ...max.values());
   }
   return Infinity;
 }
@@ -248,8 +248,8 @@ function sidewaysOn(machine: Machine, course: Course): number | undefined {
       : Math.max(sizeOf(drive?.to), isKept(hold?.vx) ? 0 : sizeOf(hold?.vx)),
   );
   const blown = course.zones.map((z) => ((z.wind?.x ?? 0) === 0 ? Math.abs(z.launch?.x ?? 0) : Infinity));
-  const most = Math.max(0, ...written, ...moved, ...blown);
-  return Number.isFinite(most) ? most : undefined;
+  const max = Math.max(0, ...written, ...moved, ...blown);
+  return Number.isFinite(max) ? max : undefined;
 }
 
 /** Whether a value is vx itself: writing it changes nothing. */

@@ -17,7 +17,7 @@ const SMALLER = 8;
 const SMALLEST = 500;
 
 /** What was left free is followed apart, in so many smaller skeletons at most. */
-const MOST_APART = 8;
+const MAX_APART = 8;
 const APART = 4000;
 
 /** The largest skeleton of a lane that is not too much work; `first` is followed before all else. */
@@ -42,7 +42,7 @@ export function* followedApart(
   limits: SkeletonLimits,
 ): Generator<Skeleton> {
   let open = freed;
-  for (let n = 0; n < MOST_APART && open.length > 0; n++) {
+  for (let n = 0; n < MAX_APART && open.length > 0; n++) {
     const smaller = { ...limits, product: Math.min(APART, limits.product) };
     const skeleton = largestOf(machine, lane, smaller, open);
     const followed = skeleton?.slice.digits ?? [];

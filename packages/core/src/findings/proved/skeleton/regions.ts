@@ -19,7 +19,7 @@ import type { Machine } from '../../../machine/index.js';
 export type Cuts = readonly number[];
 
 /** More constants than this are not followed. */
-export const MOST_CUTS = 7;
+export const MAX_CUTS = 7;
 
 export const regionsOf = (cuts: Cuts): number => 2 * cuts.length + 1;
 
@@ -84,8 +84,8 @@ export function rangeOfExpression(machine: Machine, e: Expression): { low: numbe
   const slack = isMonotone
     ? 0
     : slackOf(rounding, (key) => {
-        const { low: least, high: most } = domainOf(machine, key);
-        return Math.max(Math.abs(least), Math.abs(most));
+        const { low, high } = domainOf(machine, key);
+        return Math.max(Math.abs(low), Math.abs(high));
       });
   return { low: low - slack, high: high + slack };
 }

@@ -11,7 +11,7 @@ import {
 import type { ThingValue, Writer, Writers } from '../../catalogue/evidence.js';
 import { placeOf } from '../guard.js';
 import { boundOf, type Formula, truthOf } from '../../../solver/index.js';
-import { type Cuts, cutsOf, endsOf, formulasOfRegion, MOST_CUTS, regionOf, regionsOf } from './regions.js';
+import { type Cuts, cutsOf, endsOf, formulasOfRegion, MAX_CUTS, regionOf, regionsOf } from './regions.js';
 
 /**
  * One discrete thing that the skeleton follows: a digit of the number that a situation is to it. Its values are 0 to
@@ -50,7 +50,7 @@ export interface Slice {
 }
 
 /** Counts above this are followed up to the largest constant that a guard compares them with. */
-const MOST_COUNTED = 15;
+const MAX_COUNTED = 15;
 
 /**
  * The slice of a lane: its states, what its guards read, and what writes and guards that in turn, nearest first, until
@@ -115,17 +115,17 @@ function digitOf(machine: Machine, kind: Digit['kind'], index: number): Digit | 
     case 'timer':
       return { ...base, size: 3 };
     case 'charges':
-      return present(machine.cooldowns[index]).charges > MOST_COUNTED
+      return present(machine.cooldowns[index]).charges > MAX_COUNTED
         ? undefined
         : { ...base, size: present(machine.cooldowns[index]).charges + 1 };
     case 'count': {
       const { max, name } = present(machine.variables[index]);
-      const top = max <= MOST_COUNTED ? max : Math.min(max, largestBeside(machine, name) + 1);
-      return top > MOST_COUNTED ? undefined : { ...base, size: top + 1, saturated: top < max };
+      const top = max <= MAX_COUNTED ? max : Math.min(max, largestBeside(machine, name) + 1);
+      return top > MAX_COUNTED ? undefined : { ...base, size: top + 1, saturated: top < max };
     }
     case 'number': {
       const cuts = cutsOf(guardsOf(machine), factId('variable', base.name));
-      return cuts.length > MOST_CUTS ? undefined : { ...base, size: regionsOf(cuts), cuts };
+      return cuts.length > MAX_CUTS ? undefined : { ...base, size: regionsOf(cuts), cuts };
     }
     default:
       return { ...base, size: 2 };

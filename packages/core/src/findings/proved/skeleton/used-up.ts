@@ -8,7 +8,7 @@ import { canReach, lastingValues } from './explore/reach.js';
 import { isVariable, valueOf, writersOfThing } from './space.js';
 
 /** Uses at most that are counted. */
-const MOST_USES = 99;
+const MAX_USES = 99;
 
 /**
  * OUT5: a variable, or a timer, that comes to a value with which a crossing that was open at first never opens again, though the
@@ -104,7 +104,7 @@ function usesOf(exit: Exit, p: number, { start, end }: { start: number; end: num
   if (ops.length === 0) return null;
   const values: number[] = [];
   values[p] = start;
-  for (let uses = 1; uses <= MOST_USES; uses++) {
+  for (let uses = 1; uses <= MAX_USES; uses++) {
     for (const { next } of ops) {
       const after = next(values);
       if (after.length !== 1) return null;

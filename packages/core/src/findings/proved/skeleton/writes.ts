@@ -85,11 +85,11 @@ function numberAfter(
   at: number,
   { op, value }: Pick<Extract<Effect, { kind: 'variable' }>, 'op' | 'value'>,
 ): Op['next'] {
-  const plus = (least: number, most: number): Op['next'] =>
+  const plus = (min: number, max: number): Op['next'] =>
     tabled(at, size, (region) => {
       const { low, high } = endsOf(cuts, region);
       // A sum is rounded to the side of its ends, which are numbers of the region or beside it.
-      return regionsBetween(cuts, { low: low + least, high: high + most });
+      return regionsBetween(cuts, { low: low + min, high: high + max });
     });
   const own = linearOf(value, []);
   const isGrowth =

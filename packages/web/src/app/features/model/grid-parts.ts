@@ -4,7 +4,7 @@ import {
   BORDERS,
   COLUMN,
   columnEdges,
-  LEAST_COLUMN,
+  MIN_COLUMN,
   type Made,
   madeOf,
   MANY,
@@ -45,7 +45,7 @@ export function gridParts(
   const rowsAt = rowEdges(grid.rows);
   const columns = isMany ? madeOf(columnsAt, sight.left, sight.width - ROW_HEAD) : allOf(grid.heads.length);
   const rows = isMany && !sight.everyRow ? madeOf(rowsAt, sight.top, sight.height) : allOf(grid.rows.length);
-  const least = isMany ? COLUMN : LEAST_COLUMN;
+  const min = isMany ? COLUMN : MIN_COLUMN;
   return {
     isMany,
     columnsAt,
@@ -66,6 +66,6 @@ export function gridParts(
           .map((cell, j) => ({ ...cell, column: columns.first + j })),
       };
     }),
-    width: grid.heads.reduce((sum, head) => sum + (widthOf(head.name) ?? least), ROW_HEAD + BORDERS),
+    width: grid.heads.reduce((sum, head) => sum + (widthOf(head.name) ?? min), ROW_HEAD + BORDERS),
   };
 }

@@ -11,7 +11,7 @@ const CHIP = 32;
 export const ROW_HEAD = 118;
 const BESIDE = 3;
 /** The narrowest column of a small grid, whose columns share what room there is; and what the count of ways out takes (px). */
-export const LEAST_COLUMN = 68;
+export const MIN_COLUMN = 68;
 export const BORDERS = 44;
 
 /** The columns or rows that are made, from `first` up to `end`, and the pixels that those before and after them take. */

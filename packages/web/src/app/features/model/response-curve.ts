@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { LEAST_SPEED, type Response } from './response';
+import { MIN_SPEED, type Response } from './response';
 
 const WIDTH = 372;
 const HEIGHT = 74;
@@ -70,14 +70,14 @@ export class ResponseCurve {
   /** Nothing is drawn of a state in which nothing moves the body. */
   protected readonly moves = computed(() => {
     const { speed, height } = this.response();
-    return height.length > 0 || speed.some((v) => Math.abs(v) >= LEAST_SPEED);
+    return height.length > 0 || speed.some((v) => Math.abs(v) >= MIN_SPEED);
   });
   protected readonly view = computed(() => {
     const { speed, letGo, turned, height } = this.response();
-    const most = Math.max(1, ...speed.map(Math.abs));
+    const max = Math.max(1, ...speed.map(Math.abs));
     const zero = HEIGHT / 2;
     const x = (t: number): number => (t / speed.length) * WIDTH;
-    const y = (v: number): number => zero - (v / most) * (zero - 4);
+    const y = (v: number): number => zero - (v / max) * (zero - 4);
     const apex = Math.max(0.1, ...height);
     const line = (points: readonly (readonly [number, number])[]): string =>
       points.map(([a, b], i) => `${i === 0 ? 'M' : 'L'}${a.toFixed(1)} ${b.toFixed(1)}`).join('');
@@ -87,7 +87,7 @@ export class ResponseCurve {
       height: HEIGHT,
       zero,
       marks: [
-        { x: 0, text: $localize`held, to ${most.toFixed(1)} m/s` },
+        { x: 0, text: $localize`held, to ${max.toFixed(1)} m/s` },
         { x: x(letGo), text: $localize`let go` },
         { x: x(turned), text: $localize`turned` },
       ],

@@ -71,11 +71,11 @@ export function responseOf(file: MovesetFile, lane: LaneFile, state: State): Res
 }
 
 /** What is slower than this does not move (m/s). */
-export const LEAST_SPEED = 0.01;
+export const MIN_SPEED = 0.01;
 
 function speedWords(speed: readonly number[], ticks: number, dt: number): string[] {
-  const full = speed.slice(0, ticks).reduce((most, v) => (Math.abs(v) > Math.abs(most) ? v : most));
-  if (Math.abs(full) < LEAST_SPEED) return [$localize`the axis does not move it`];
+  const full = speed.slice(0, ticks).reduce((max, v) => (Math.abs(v) > Math.abs(max) ? v : max));
+  if (Math.abs(full) < MIN_SPEED) return [$localize`the axis does not move it`];
   const up = speed.findIndex((v) => Math.abs(v) >= 0.98 * Math.abs(full)) + 1;
   const stop = speed.slice(ticks, 2 * ticks).findIndex((v) => Math.abs(v) < 0.02 * Math.abs(full)) + 1;
   const turn =

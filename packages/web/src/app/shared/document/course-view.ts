@@ -8,7 +8,7 @@ import { castsAt } from './casts';
 import { crossingTicks, type Mark } from './score-rows';
 
 /** More ghosts than this cannot be told apart. */
-const MOST_GHOSTS = 60;
+const MAX_GHOSTS = 60;
 
 const roundBody = ({ x, y }: { x: number; y: number }) => ({ minX: x, maxX: x, minY: y, maxY: y + 1.5 });
 /** The course with the trail, the body at the playhead, its ghosts at crossings, and what does not fit. */
@@ -140,7 +140,7 @@ export class CourseView {
   protected readonly ghosts = computed(() => {
     const { records } = this.session().trace;
     const taken = [0, ...crossingTicks(records)].filter((t, i, all) => all.indexOf(t) === i);
-    const every = Math.ceil(taken.length / MOST_GHOSTS);
+    const every = Math.ceil(taken.length / MAX_GHOSTS);
     const marks = this.marks().filter((m) => m.tick < records.length);
     return [
       ...taken.filter((_, i) => i % every === 0).map((tick) => ({ id: `${tick}`, tick, name: '' })),

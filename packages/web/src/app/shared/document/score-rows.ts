@@ -88,13 +88,13 @@ export function scoreRows({ machine, records }: Pick<Trace, 'machine' | 'records
         ),
       ],
       variables: machine.variables.map((v, i) => {
-        const most =
+        const max =
           v.kind === 'number'
             ? Math.max(1e-9, ...records.map((r) => r.variables[i]!))
             : v.kind === 'count'
               ? v.max
               : 1;
-        return level(v.name, most, (r) => r.variables[i]!);
+        return level(v.name, max, (r) => r.variables[i]!);
       }),
       // An event is a fact in the tick after the one that raised it, which is when lanes can act on it.
       events: machine.events.map((event) => ({

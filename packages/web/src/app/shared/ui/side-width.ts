@@ -11,13 +11,13 @@ import {
 import { store, stored } from './browser-store';
 
 /** The narrowest side (px), what is left beside it at least, and a step of the arrow keys. */
-const LEAST = 240;
+const MIN_WIDTH = 240;
 const LEFT = 420;
 const STEP = 16;
 
 /** A width that stays within what there is. */
 export const sideWidth = (px: number, room: number): number =>
-  Math.round(Math.max(LEAST, Math.min(px, Math.max(LEAST, room - LEFT))));
+  Math.round(Math.max(MIN_WIDTH, Math.min(px, Math.max(MIN_WIDTH, room - LEFT))));
 
 /**
  * The rule between a view and its side: dragged, or moved by arrow keys, it sets `--side` on the element that it stands
@@ -33,8 +33,8 @@ export const sideWidth = (px: number, room: number): number =>
     'aria-orientation': 'vertical',
     '[attr.aria-label]': 'label',
     '[attr.aria-valuenow]': 'now()',
-    '[attr.aria-valuemin]': 'least',
-    '[attr.aria-valuemax]': 'most()',
+    '[attr.aria-valuemin]': 'min',
+    '[attr.aria-valuemax]': 'max()',
     '[title]': 'title',
     '(pointerdown)': 'grab($event)',
     '(pointermove)': 'drag($event)',
@@ -69,10 +69,10 @@ export class SideWidth {
 
   protected readonly label = $localize`Width of the side`;
   protected readonly title = $localize`Drag to change the width; double-click resets it`;
-  protected readonly least = LEAST;
+  protected readonly min = MIN_WIDTH;
   /** How wide the side is now. */
-  protected readonly now = signal(LEAST);
-  protected readonly most = signal(LEAST);
+  protected readonly now = signal(MIN_WIDTH);
+  protected readonly max = signal(MIN_WIDTH);
   private isHeld = false;
 
   constructor() {
@@ -119,7 +119,7 @@ export class SideWidth {
 
   protected measure(): void {
     const { right, width } = this.room();
-    this.most.set(Math.round(width) - LEFT);
+    this.max.set(Math.round(width) - LEFT);
     this.now.set(Math.round(right - this.own.getBoundingClientRect().left - 4));
   }
 

@@ -26,7 +26,7 @@ export interface Reading {
 }
 
 /** More clocks than this are not followed: what is known of them grows with the square of their number. */
-const MOST_CLOCKS = 8;
+const MAX_CLOCKS = 8;
 
 /** The digits that say where time stands: the states of lanes, timers and charges. */
 export const isTimed = ({ kind }: Digit): boolean =>
@@ -61,7 +61,7 @@ export function clocksOf(
     return kind === 'charges' ? [{ kind: 'recharge', cooldown: index }] : [];
   });
   const air: Clock[] = read('airtime') ? [{ kind: 'airtime' }] : [];
-  return [...leaves, ...groups, ...air, ...running].slice(0, MOST_CLOCKS);
+  return [...leaves, ...groups, ...air, ...running].slice(0, MAX_CLOCKS);
 }
 
 /** Facts that time decides. */

@@ -46,7 +46,7 @@ export function createDecision(
     [...exits.keys()].map((leaf) => [leaf, opsOfEffects(machine, slice, clocks, eachOf(machine, leaf))]),
   );
   const air = clocks.findIndex((c) => c.kind === 'airtime') + 1;
-  const onGround: Limit[] = air === 0 ? [] : [{ first: air, second: 0, most: 0 }];
+  const onGround: Limit[] = air === 0 ? [] : [{ first: air, second: 0, max: 0 }];
   const needsGround = remembered(
     (exit: Exit) =>
       air > 0 && !canHold(machine, [...exit.formulas, { kind: 'bound', key: 'airtime', op: '>=', value: 1 }]),
@@ -104,7 +104,7 @@ export function createDecision(
     /** What comes of one of them. */
     taking({ moving, limits }: Choice, timed: Timed): Timed[] {
       const bounds = copyOf(timed.bounds);
-      if (!limits.every(({ first, second, most }) => restrict(bounds, first, second, most))) return [];
+      if (!limits.every(({ first, second, max }) => restrict(bounds, first, second, max))) return [];
       let ends: Timed[] = [{ values: [...timed.values], bounds }];
       moving.forEach((exit, lane) => {
         if (exit !== undefined) ends = ends.flatMap((end) => along(present(leafDigits[lane]), exit, end));

@@ -39,10 +39,10 @@ export function tighten({ size, upper }: Bounds): boolean {
 }
 
 /** Adds `clock first − clock second ≤ most`. False when no clocks meet that and what was known. */
-export function restrict(bounds: Bounds, first: number, second: number, most: number): boolean {
+export function restrict(bounds: Bounds, first: number, second: number, max: number): boolean {
   const { size, upper } = bounds;
-  if (upper[first * size + second]! <= most) return true;
-  upper[first * size + second] = most;
+  if (upper[first * size + second]! <= max) return true;
+  upper[first * size + second] = max;
   return tighten(bounds);
 }
 
@@ -82,12 +82,12 @@ export function advance(bounds: Bounds, paces: readonly Pace[]): void {
   const { size, upper } = bounds;
   const before = upper.slice();
   // Between how much and how much a clock gains; a reset is added below.
-  const least = (i: number): number =>
+  const min = (i: number): number =>
     i > 0 && (paces[i - 1] === 'steady' || paces[i - 1] === 'resettable') ? 1 : 0;
-  const most = (i: number): number => (i > 0 && paces[i - 1] !== 'frozen' ? 1 : 0);
+  const max = (i: number): number => (i > 0 && paces[i - 1] !== 'frozen' ? 1 : 0);
   for (let i = 0; i < size; i++)
     for (let j = 0; j < size; j++)
-      if (i !== j) upper[i * size + j] = sum(before[i * size + j]!, most(i) - least(j));
+      if (i !== j) upper[i * size + j] = sum(before[i * size + j]!, max(i) - min(j));
   paces.forEach((pace, k) => {
     if (pace !== 'resettable') return;
     const i = k + 1;
@@ -138,6 +138,6 @@ export function holdsTicks({ size, upper }: Bounds, ticks: readonly (number | un
 
 /** By how much a clock may be ahead of another; undefined where what each may show says as much. */
 export function differenceOf({ size, upper }: Bounds, first: number, second: number): number | undefined {
-  const most = upper[first * size + second]!;
-  return most < sum(upper[first * size]!, upper[second]!) ? most : undefined;
+  const max = upper[first * size + second]!;
+  return max < sum(upper[first * size]!, upper[second]!) ? max : undefined;
 }

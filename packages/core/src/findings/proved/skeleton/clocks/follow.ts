@@ -27,7 +27,7 @@ const BEFORE_WIDENING = 4;
 const BEFORE_GIVING_UP = 60;
 
 /** Looks at nodes beyond which clocks are not followed. */
-const MOST_LOOKS = 20_000;
+const MAX_LOOKS = 20_000;
 
 /** Everything that may come to pass, with what clocks may show. Undefined when there is too much of it. */
 export function follow(
@@ -79,7 +79,7 @@ export function follow(
   add(nodeAt(start.values), 'deciding', start.bounds);
   let looks = 0;
   for (let node = queue.shift(); node !== undefined; node = queue.shift()) {
-    if (++looks > MOST_LOOKS) return undefined;
+    if (++looks > MAX_LOOKS) return undefined;
     node.isQueued = false;
     if (node.after !== undefined) {
       for (const { values, bounds } of tick.advanced({ values: node.values, bounds: node.after })) {

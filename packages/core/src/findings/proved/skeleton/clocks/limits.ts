@@ -6,7 +6,7 @@ import type { Reading } from './clocks.js';
 export interface Limit {
   first: number;
   second: number;
-  most: number;
+  max: number;
 }
 
 /**
@@ -60,8 +60,8 @@ function limitOf({ clock, sign }: Reading, op: '<' | '<=' | '>' | '>=', value: n
       ? Math.floor(value) + 1
       : Math.ceil(value);
   return isUpper === sign > 0
-    ? { first: clock, second: 0, most: sign > 0 ? ticks : -ticks }
-    : { first: 0, second: clock, most: sign > 0 ? -ticks : ticks };
+    ? { first: clock, second: 0, max: sign > 0 ? ticks : -ticks }
+    : { first: 0, second: clock, max: sign > 0 ? -ticks : ticks };
 }
 
 /** What is known of clocks, as formulas about the numbers with some keys. */
@@ -73,16 +73,16 @@ export function formulasOf(
   const read = readings.filter(({ key }) => keys.has(key));
   const single = read.flatMap(({ key, clock, sign }): Formula[] => {
     const { low, high } = rangeOf(bounds, clock);
-    const [least, most] = sign > 0 ? [low, high] : [0 - high, 0 - low];
+    const [min, max] = sign > 0 ? [low, high] : [0 - high, 0 - low];
     return [
-      ...(Number.isFinite(least) ? [bound(key, '>=', least)] : []),
-      ...(Number.isFinite(most) ? [bound(key, '<=', most)] : []),
+      ...(Number.isFinite(min) ? [bound(key, '>=', min)] : []),
+      ...(Number.isFinite(max) ? [bound(key, '<=', max)] : []),
     ];
   });
   const pairs = read.flatMap((a) =>
     read.flatMap((b): Formula[] => {
-      const most = differenceOf(bounds, a.clock, b.clock);
-      if (a.clock === b.clock || most === undefined) return [];
+      const max = differenceOf(bounds, a.clock, b.clock);
+      if (a.clock === b.clock || max === undefined) return [];
       const terms = new Map([
         [a.key, a.sign],
         [b.key, -b.sign],
@@ -93,10 +93,10 @@ export function formulasOf(
           [a.key, 1],
           [b.key, 1],
         ]),
-        constants: Math.abs(most),
+        constants: Math.abs(max),
         isWhole: true,
       };
-      return [{ kind: 'sum', terms, op: '<=', value: most, rounding }];
+      return [{ kind: 'sum', terms, op: '<=', value: max, rounding }];
     }),
   );
   return [...single, ...pairs];

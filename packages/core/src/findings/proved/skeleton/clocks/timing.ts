@@ -28,7 +28,7 @@ export interface Timing {
 }
 
 /** The product of the timed digits' sizes, and the looks at nodes, beyond which clocks are not followed. */
-const MOST_PRODUCT = 6000;
+const MAX_PRODUCT = 6000;
 
 /**
  * Follows the clocks of a slice: `elapsed`, what timers have left, recharging, `airtime`. Everything but its states,
@@ -103,7 +103,7 @@ function timedPlaces(digits: readonly Digit[]): number[] {
   const leaves = digits.flatMap((d, p) => (d.kind === 'leaf' ? [p] : []));
   let product = leaves.reduce((n, p) => n * present(digits[p]).size, 1);
   const others = digits.flatMap((d, p) => {
-    if (d.kind === 'leaf' || !isTimed(d) || product * d.size > MOST_PRODUCT) return [];
+    if (d.kind === 'leaf' || !isTimed(d) || product * d.size > MAX_PRODUCT) return [];
     product *= d.size;
     return [p];
   });

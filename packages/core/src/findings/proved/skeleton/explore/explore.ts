@@ -38,7 +38,7 @@ export interface ExploreLimits {
 export function explore(
   machine: Machine,
   slice: Slice,
-  most: ExploreLimits,
+  limits: ExploreLimits,
   timing: Timing | undefined = timingOf(machine, slice),
 ): Skeleton {
   const { digits, lanes } = slice;
@@ -88,7 +88,8 @@ export function explore(
   let steps = 0;
   for (const values of startOf(machine, slice)) add(values);
   for (let at = 0; at < situations.length; at++) {
-    if (situations.length > most.situations || steps > most.steps) return { ...skeleton, isPartial: true };
+    if (situations.length > limits.situations || steps > limits.steps)
+      return { ...skeleton, isPartial: true };
     const values = situations[at]!;
     const link = (after: number[]): void => {
       steps++;

@@ -54,8 +54,8 @@ export class LaneMap {
     return {
       box: `0 0 ${layout.width} ${layout.height}`,
       // Smaller than this nobody can read it: then it scrolls.
-      least: layout.height * 0.62,
-      most: layout.height * LARGEST,
+      minHeight: layout.height * 0.62,
+      maxHeight: layout.height * LARGEST,
       bands: bandsOf(nodes, layout),
       nodes: nodes.map((n) => ({
         ...n,

@@ -28,16 +28,16 @@ const HEIGHT = 16;
   `,
 })
 export class ChargesPicture {
-  readonly most = input.required<number>();
+  readonly max = input.required<number>();
   readonly seconds = input.required<number>();
   protected readonly width = WIDTH;
   protected readonly height = HEIGHT;
-  protected readonly total = computed(() => +(this.most() * this.seconds()).toFixed(2));
+  protected readonly total = computed(() => +(this.max() * this.seconds()).toFixed(2));
   protected readonly label = computed(
-    () => $localize`${this.most()} spent at once come back in ${this.total()} seconds`,
+    () => $localize`${this.max()} spent at once come back in ${this.total()} seconds`,
   );
   protected readonly path = computed(() => {
-    const n = this.most();
+    const n = this.max();
     const [left, run] = [12, (WIDTH - 16) / n];
     const y = (charges: number): number => HEIGHT - 2 - (charges / n) * (HEIGHT - 5);
     const steps = Array.from({ length: n }, (_, i) => `H${left + (i + 1) * run}V${y(i + 1)}`);

@@ -17,7 +17,7 @@ export interface Declaration {
   path: Path;
   fields: Field[];
   /** Charges of a cooldown that has several, with the seconds of one: drawn over time. */
-  charges: { most: number; seconds: number } | undefined;
+  charges: { max: number; seconds: number } | undefined;
 }
 
 export interface Section {
@@ -189,7 +189,7 @@ export function sectionsOf(machine: Machine, file: MovesetFile): Section[] {
           charges:
             cooldown === undefined
               ? undefined
-              : { most: cooldown.charges, seconds: cooldown.ticks * machine.dt },
+              : { max: cooldown.charges, seconds: cooldown.ticks * machine.dt },
         };
       },
     ),

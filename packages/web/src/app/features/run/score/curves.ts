@@ -156,8 +156,8 @@ function optionFor(
         // The first two units have their numbers beside the plot; those of more stand in the legend.
         show: i < 2,
         position: i === 1 ? 'right' : 'left',
-        min: Math.floor(values.reduce((least, v) => Math.min(least, v), 0)),
-        max: Math.ceil(values.reduce((most, v) => Math.max(most, v), 0.1)),
+        min: Math.floor(values.reduce((min, v) => Math.min(min, v), 0)),
+        max: Math.ceil(values.reduce((max, v) => Math.max(max, v), 0.1)),
         splitNumber: 2,
         axisLine: { show: false },
         axisTick: { show: false },

@@ -5,13 +5,13 @@ export interface TimeWindow {
 }
 
 /** The shortest stretch that is shown: enough to see single ticks. */
-const LEAST = 20;
+const MIN_TICKS = 20;
 
 export const wholeOf = (total: number): TimeWindow => ({ from: 0, ticks: Math.max(1, total) });
 
 /** A window kept within a run: no longer than it, and not beyond its ends. */
 export function within(total: number, { from, ticks }: TimeWindow): TimeWindow {
-  const length = Math.max(Math.min(LEAST, total), Math.min(ticks, total), 1);
+  const length = Math.max(Math.min(MIN_TICKS, total), Math.min(ticks, total), 1);
   return { from: Math.max(0, Math.min(from, total - length)), ticks: length };
 }
 
