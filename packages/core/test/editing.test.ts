@@ -1,8 +1,16 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parse } from 'yaml';
-import { compileChanged, readMoveset } from '@glenmark/core/machine';
-import { type Change, changed, edit, parseSource, type Path } from '@glenmark/core/model';
+import { compileChanged, type Compiled, compileSpliced, readMoveset } from '@glenmark/core/machine';
+import {
+  type Change,
+  changed,
+  edit,
+  locate,
+  parseSource,
+  type Path,
+  splicedSource,
+} from '@glenmark/core/model';
 import { sample } from './helpers.js';
 
 const FILES = ['courier.yaml', 'courier-draft.yaml', 'marram.yaml', 'mill-yard.yaml', 'culvert-slide.yaml'];
@@ -181,4 +189,83 @@ describe.each(MOVESETS)('%s after a change', (file) => {
       { numRuns: 30 },
     );
   });
+});
+
+/** Values that mean something to a moveset, so that it often loads after them. */
+const meant = fc.oneof(
+  fc.constantFrom(
+    'grounded',
+    'pressed(hop) and vy <= 2 m/s',
+    'held(tuck) for 0.2 s',
+    '3 m/s',
+    '0.25 s',
+    'Trot',
+    'upright',
+  ),
+  fc.integer({ min: -3, max: 200 }),
+  fc.boolean(),
+  scalar,
+);
+
+describe.each(MOVESETS)('%s edited value by value', (file) => {
+  const text = sample(file);
+  const paths = leaves(parse(text));
+  const edits = fc.array(fc.tuple(fc.nat(), meant), { minLength: 1, maxLength: 8 });
+
+  it('has every place where it is when the text is read anew', () => {
+    let spliced = 0;
+    fc.assert(
+      fc.property(edits, (list) => {
+        let source = parseSource(text).source!;
+        for (const [at, value] of list) {
+          const change = { path: paths[at % paths.length]!, value };
+          const after = splicedSource(source, [change]);
+          if (after === undefined) continue;
+          spliced++;
+          expect(after.text).toBe(edit(source.text, [change], source));
+          const anew = parseSource(after.text).source!;
+          expect(after.lines.lineStarts).toEqual(anew.lines.lineStarts);
+          for (const path of paths)
+            for (const options of [{}, { key: true }, { offset: 1 }])
+              expect(locate(after, path, options)).toEqual(locate(anew, path, options));
+          source = after;
+        }
+      }),
+      { numRuns: 20 },
+    );
+    expect(spliced).toBeGreaterThan(20);
+  });
+
+  it('compiles to what its text is read as, with the same faults at the same places', () => {
+    let compiledSo = 0;
+    fc.assert(
+      fc.property(edits, (list) => {
+        let now: Compiled = readMoveset(text);
+        for (const [at, value] of list) {
+          const change = { path: paths[at % paths.length]!, value };
+          const after = compileSpliced(now, [change]);
+          if (after === undefined) continue;
+          compiledSo++;
+          const whole = readMoveset(edit(now.source!.text, [change], now.source));
+          expect(after.source!.text).toBe(whole.source!.text);
+          expect(after.diagnostics).toEqual(whole.diagnostics);
+          expect(after.file).toEqual(whole.file);
+          expect(after.machine).toEqual(whole.machine);
+          if (after.machine !== undefined) now = after;
+        }
+      }),
+      { numRuns: 30 },
+    );
+    expect(compiledSo).toBeGreaterThan(20);
+  });
+});
+
+it('an edit that takes another quoting, or more than a value, is left to a whole reading', () => {
+  const source = parseSource(sample('courier.yaml')).source!;
+  expect(splicedSource(source, [{ path: ['name'], value: 'Other' }])).toBeDefined();
+  expect(splicedSource(source, [{ path: ['name'], value: 'a: b' }])).toBeUndefined();
+  expect(splicedSource(source, [{ path: ['name'] }])).toBeUndefined();
+  expect(
+    splicedSource(source, [{ path: ['lanes', 0, 'crossings', 0], value: { from: 'Trot', to: 'Slide' } }]),
+  ).toBeUndefined();
 });

@@ -11,5 +11,6 @@ export * from './tape.js';
 export * from './limits.js';
 export * from './read.js';
 export * from './edit.js';
+export { splicedSource } from './splice.js';
 export * from './fragment.js';
 export * from './json-schema.js';

@@ -22,12 +22,38 @@ export function utf8Length(text: string): number {
 /** A text without the byte order mark that some editors put before it. */
 export const withoutMark = (text: string): string => (text.startsWith('\uFEFF') ? text.slice(1) : text);
 
+/** A piece of a text, from `start` up to `end`, and what stands there after. */
+export interface Splice {
+  start: number;
+  end: number;
+  text: string;
+}
+
 /** A text that is YAML 1.2 (or JSON, which is YAML), with what is needed to point into it. */
 export interface Source {
   text: string;
+  /** The document as it was parsed. Its places are those of `text` only through `rangeIn`. */
   document: Document.Parsed;
   lines: LineCounter;
+  /** The edits since it was parsed, each as the splices that it made at once. */
+  edits?: readonly (readonly Splice[])[];
 }
+
+/** Where a node of the document is in the text of its source; undefined for what was not parsed from a text. */
+export function rangeIn({ edits }: Source, node: unknown): [start: number, end: number] | undefined {
+  const range = (node as Node | null | undefined)?.range;
+  if (range === null || range === undefined) return undefined;
+  if (edits === undefined) return [range[0], range[1]];
+  const place = (at: number): number => edits.reduce(placeAfter, at);
+  return [place(range[0]), place(range[1])];
+}
+
+/** Where a place is after some splices: one at the start of a piece stays, one at its end goes with it. */
+export const placeAfter = (at: number, splices: readonly Splice[]): number =>
+  splices.reduce(
+    (place, { start, end, text }) => (at >= end ? place + text.length - (end - start) : place),
+    at,
+  );
 
 /** Reads a text as one YAML document. Never throws; every fault becomes a diagnostic with a place. */
 export function parseSource(text: string): { source?: Source; diagnostics: Diagnostic[] } {
@@ -108,20 +134,21 @@ export function locate(
   path: Path,
   options: { key?: boolean; offset?: number } = {},
 ): { line: number; column: number } {
+  const startOf = (inner: unknown): number | undefined => rangeIn(source, inner)?.[0];
   let node: unknown = source.document.contents;
-  let at = rangeStart(node) ?? 0;
+  let at = startOf(node) ?? 0;
   for (const [depth, step] of path.entries()) {
     let next: unknown;
     if (isMap(node)) {
       const pair = node.items.find((item) => isScalar(item.key) && String(item.key.value) === String(step));
       if (pair === undefined) break;
       next = pair.value;
-      const keyAt = rangeStart(pair.key);
-      at = (options.key && depth === path.length - 1 ? keyAt : rangeStart(next)) ?? keyAt ?? at;
+      const keyAt = startOf(pair.key);
+      at = (options.key && depth === path.length - 1 ? keyAt : startOf(next)) ?? keyAt ?? at;
     } else if (isSeq(node)) {
       next = node.items[Number(step)];
       if (next === undefined) break;
-      at = rangeStart(next) ?? at;
+      at = startOf(next) ?? at;
     } else break;
     node = next;
     if (options.offset !== undefined && depth === path.length - 1 && isScalar(node)) {

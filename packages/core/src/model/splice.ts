@@ -1,15 +1,8 @@
 import { present } from '../present.js';
-import { Document, isMap, isScalar, isSeq, type Node, Scalar, YAMLMap, YAMLSeq } from 'yaml';
+import { Document, isMap, isScalar, isSeq, LineCounter, type Node, Scalar, YAMLMap, YAMLSeq } from 'yaml';
 import type { Path } from './diagnostics.js';
 import type { Change } from './edit.js';
-import type { Source } from './source.js';
-
-/** A piece of a text, from `start` up to `end`, and what stands there after. */
-interface Splice {
-  start: number;
-  end: number;
-  text: string;
-}
+import { placeAfter, rangeIn, type Source, type Splice } from './source.js';
 
 /**
  * The text of a source after changes that put other scalars where scalars stand on one line each, or one more item
@@ -17,6 +10,41 @@ interface Splice {
  * nothing else of the text is touched, so it costs next to nothing, as a dial that is dragged needs.
  */
 export function spliced(source: Source, changes: readonly Change[]): string | undefined {
+  const splices = splicesOf(source, changes);
+  return splices === undefined ? undefined : textAfter(source.text, splices);
+}
+
+/** After so many edits a text is read again: each makes finding a place in it slower. */
+const MAX_EDITS = 200;
+
+/**
+ * The source after changes that put other scalars in the place of scalars of the same quoting, without parsing; undefined
+ * for any others. Only the places of its document's nodes are as in the new text, their values are the old ones.
+ */
+export function splicedSource(source: Source, changes: readonly Change[]): Source | undefined {
+  const edits = source.edits ?? [];
+  if (edits.length >= MAX_EDITS || changes.some((change) => change.insert === true)) return undefined;
+  const splices = splicesOf(source, changes);
+  if (splices === undefined) return undefined;
+  const keepsQuotes = splices.every(({ start, text }) => quoteAt(source.text, start) === quoteAt(text, 0));
+  if (!keepsQuotes) return undefined;
+  const lines = new LineCounter();
+  for (const start of source.lines.lineStarts) lines.addNewLine(placeAfter(start, splices));
+  const text = textAfter(source.text, splices);
+  return { text, document: source.document, lines, edits: [...edits, splices] };
+}
+
+const quoteAt = (text: string, at: number): string => /^["']/.exec(text.charAt(at))?.[0] ?? '';
+
+/** A text with all of some pieces replaced; they are sorted, the last one first. */
+const textAfter = (text: string, splices: readonly Splice[]): string =>
+  splices.reduce(
+    (after, { start, end, text: next }) => after.slice(0, start) + next + after.slice(end),
+    text,
+  );
+
+/** What changes put into a text, the last piece first; undefined when one of them takes more than a splice. */
+function splicesOf(source: Source, changes: readonly Change[]): Splice[] | undefined {
   const splices: Splice[] = [];
   for (const change of changes) {
     const splice = spliceOf(source, change);
@@ -24,9 +52,7 @@ export function spliced(source: Source, changes: readonly Change[]): string | un
     if (splice === undefined || splices.some((s) => s.start === splice.start)) return undefined;
     splices.push(splice);
   }
-  return splices
-    .sort((a, b) => b.start - a.start)
-    .reduce((text, { start, end, text: next }) => text.slice(0, start) + next + text.slice(end), source.text);
+  return splices.sort((a, b) => b.start - a.start);
 }
 
 function spliceOf(source: Source, change: Change): Splice | undefined {
@@ -38,7 +64,7 @@ function replaced(source: Source, { path, value }: Change): Splice | undefined {
   const found = nodeAt(source.document.contents, path);
   if (found === undefined || !isScalar(found.node)) return undefined;
   const { node, inFlow } = found;
-  const [start, end] = present(node.range);
+  const [start, end] = present(rangeIn(source, node));
   const plain = node.tag === undefined && node.anchor === undefined && end > start;
   if (!plain || source.text.slice(start, end).includes('\n')) return undefined;
   const text = written(
@@ -49,13 +75,14 @@ function replaced(source: Source, { path, value }: Change): Splice | undefined {
   return text === undefined ? undefined : { start, end, text };
 }
 
-function appended({ document, text }: Source, { path, value }: Change): Splice | undefined {
+function appended(source: Source, { path, value }: Change): Splice | undefined {
+  const { document, text } = source;
   const list = nodeAt(document.contents, path.slice(0, -1));
   if (list === undefined || list.inFlow || !isSeq(list.node) || list.node.flow === true) return undefined;
   const { items } = list.node;
   const last = items[items.length - 1];
   if (items.length !== path[path.length - 1] || !isMap(last) || last.flow !== true) return undefined;
-  const [start, end] = present(last.range);
+  const [start, end] = present(rangeIn(source, last));
   const lineEnd = text.indexOf('\n', end);
   const indent = /^( *)- $/.exec(text.slice(text.lastIndexOf('\n', start - 1) + 1, start))?.[1];
   if (lineEnd < 0 || indent === undefined || text.slice(start, end).includes('\n')) return undefined;

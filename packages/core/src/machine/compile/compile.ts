@@ -8,6 +8,7 @@ import {
   type MovesetFile,
   readFile,
   type Source,
+  splicedSource,
 } from '../../model/index.js';
 import { factsIn } from '../../notation/index.js';
 import { createContext, fault } from './context.js';
@@ -51,8 +52,21 @@ export function readMoveset(text: string, options: { rate?: number } = {}): Comp
 export function compileChanged({ file, source }: Compiled, changes: readonly Change[]): Compiled {
   if (file === undefined || source === undefined)
     throw new RangeError('a moveset that does not load cannot be changed');
-  const { file: after, diagnostics } = checkShape('moveset', changed(file, changes), source);
-  return after === undefined ? { source, diagnostics } : compileMoveset(after, source);
+  return compiledAt(source, changed(file, changes));
+}
+
+/**
+ * What the text of a moveset reads as after changes that stay each in one value, without reading it: all places are
+ * those of the new text, which is its source's. Undefined for changes that take a whole reading.
+ */
+export function compileSpliced({ file, source }: Compiled, changes: readonly Change[]): Compiled | undefined {
+  const after = file && source && splicedSource(source, changes);
+  return after && compiledAt(after, changed(file, changes));
+}
+
+function compiledAt(source: Source, value: unknown): Compiled {
+  const { file, diagnostics } = checkShape('moveset', value, source);
+  return file === undefined ? { source, diagnostics } : compileMoveset(file, source);
 }
 
 /** Compiles a moveset whose shape is right. `rate` overrides the ticks a second that the file asks for. */

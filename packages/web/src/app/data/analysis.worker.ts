@@ -28,7 +28,7 @@ import { buildWorld, type Course } from '@glenmark/core/world';
 import { expose } from 'comlink';
 import { atRates, beside, sessionOf } from './compared';
 import { loadedTapes } from './loaded-tapes';
-import { courseOf, movesetOf, tapeOf } from './readings';
+import { courseReadings, movesetReadings, tapeReadings } from './readings';
 import { createPageScouting } from './scouting-in-worker';
 
 /** What the fast machine, by which inputs are searched, says of a run: the same bits, others, or nothing. */
@@ -66,9 +66,9 @@ export interface ScoutedFindings {
 /** What of a scouting still counts: after an edit, what its own tapes still show when they are played again. */
 function stillCounts(machine: Machine, { findings, courses, isCurrent }: ScoutedFindings): Finding[] {
   if (isCurrent) return findings;
-  const places = courses.flatMap((text) => courseOf(text).course ?? []);
+  const places = courses.flatMap((text) => courseReadings.of(text).course ?? []);
   return findings.filter(({ fingerprint, witness }) => {
-    const tape = witness?.text === undefined ? undefined : tapeOf(witness.text).tape;
+    const tape = witness?.text === undefined ? undefined : tapeReadings.of(witness.text).tape;
     const course = tape && places.find((c) => slugOf(c.name) === slugOf(tape.course));
     if (tape === undefined || course === undefined) return false;
     return tapeFindings(machine, [{ tape, course }]).some((f) => f.fingerprint === fingerprint);
@@ -98,7 +98,7 @@ const analysis = {
     tapes: readonly { tape: string; course: string }[],
     scouted: ScoutedFindings | undefined,
   ): Found {
-    const { machine } = movesetOf(moveset);
+    const { machine } = movesetReadings.of(moveset);
     if (machine === undefined) return { findings: [], byTapes: undefined, undecided: [] };
     const { findings, coverage } = lookAt(machine, loadedTapes(tapes));
     const more = scouted === undefined ? [] : stillCounts(machine, scouted);
@@ -114,9 +114,9 @@ const analysis = {
     places: readonly string[],
     finding: Finding,
   ): Repair[] {
-    const { machine } = movesetOf(moveset);
+    const { machine } = movesetReadings.of(moveset);
     if (machine === undefined) return [];
-    const known = places.flatMap((text) => courseOf(text).course ?? []);
+    const known = places.flatMap((text) => courseReadings.of(text).course ?? []);
     return triedRepairs(finding, { text: moveset, machine, tapes: loadedTapes(tapes), courses: known });
   },
 
@@ -124,7 +124,7 @@ const analysis = {
   expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Expected {
     const results = tapes.flatMap(({ tape, course }) => {
       const { session } = sessionOf({ moveset, tape, course });
-      const count = tapeOf(tape).tape?.expect.length ?? 0;
+      const count = tapeReadings.of(tape).tape?.expect.length ?? 0;
       return session?.expectations.map((e) => e.passed) ?? new Array<boolean>(count).fill(false);
     });
     return { met: results.filter(Boolean).length, of: results.length };
@@ -142,9 +142,9 @@ const analysis = {
     course: string,
     tape: string,
   ): { session?: Session; same: number; agreed: Agreement; wrong: string[] } {
-    const m = movesetOf(moveset);
-    const c = courseOf(course);
-    const t = tapeOf(tape);
+    const m = movesetReadings.of(moveset);
+    const c = courseReadings.of(course);
+    const t = tapeReadings.of(tape);
     const nothing = { same: 0, agreed: 'unasked' as const };
     if (m.machine === undefined || c.course === undefined || t.tape === undefined)
       return {

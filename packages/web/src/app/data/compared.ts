@@ -10,7 +10,7 @@ import {
   runTape,
   type Session,
 } from '@glenmark/core/run';
-import { courseOf, movesetOf, tapeOf } from './readings';
+import { courseReadings, movesetReadings, tapeReadings } from './readings';
 
 /** A run to be put beside others. */
 export interface Beside {
@@ -37,9 +37,9 @@ export interface Compared {
 
 /** Plays a tape, at the moveset's own rate or another. */
 export function sessionOf({ moveset, course, tape }: Omit<Beside, 'label'>, rate?: number) {
-  const m = rate === undefined ? movesetOf(moveset) : readMoveset(moveset, { rate });
-  const c = courseOf(course);
-  const t = tapeOf(tape);
+  const m = rate === undefined ? movesetReadings.of(moveset) : readMoveset(moveset, { rate });
+  const c = courseReadings.of(course);
+  const t = tapeReadings.of(tape);
   if (m.machine === undefined || c.course === undefined || t.tape === undefined)
     return { diagnostics: [...m.diagnostics, ...c.diagnostics, ...t.diagnostics] };
   return runTape(m.machine, c.course, t.tape);

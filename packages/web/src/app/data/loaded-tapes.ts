@@ -1,13 +1,13 @@
 import type { Tape } from '@glenmark/core/run';
 import type { Course } from '@glenmark/core/world';
-import { courseOf, tapeOf } from './readings';
+import { courseReadings, tapeReadings } from './readings';
 
 /** Of tapes as texts those that load, with the courses that they run on. */
 export const loadedTapes = (
   tapes: readonly { tape: string; course: string }[],
 ): { tape: Tape; course: Course }[] =>
   tapes.flatMap((texts) => {
-    const { tape } = tapeOf(texts.tape);
-    const { course } = courseOf(texts.course);
+    const { tape } = tapeReadings.of(texts.tape);
+    const { course } = courseReadings.of(texts.course);
     return tape === undefined || course === undefined ? [] : [{ tape, course }];
   });

@@ -1,7 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { Coverage, Finding, Repair, Undecided } from '@glenmark/core/findings';
-import { compileChanged, type Compiled, type Machine } from '@glenmark/core/machine';
+import { compileChanged, type Compiled, compileSpliced, type Machine } from '@glenmark/core/machine';
 import { type Change, type Diagnostic, edit, errorsOf } from '@glenmark/core/model';
 import {
   catchError,
@@ -21,7 +21,7 @@ import { Analysis } from './analysis';
 import type { Expected, ScoutedFindings } from './analysis.worker';
 import { Desk } from './desk';
 import { Library, playableOf, type TapeEntry } from './library';
-import { movesetOf } from './readings';
+import { movesetReadings } from './readings';
 
 /** How long after a failure the tapes are read again (ms). */
 const RETRY_AFTER = 3000;
@@ -55,7 +55,7 @@ export class Workspace extends Desk {
 
   readonly name = computed(() => this.compiled().file?.name ?? this.document()?.name() ?? '');
   readonly compiled = computed<Compiled>(() =>
-    this.text() === '' ? { diagnostics: [] } : movesetOf(this.text()),
+    this.text() === '' ? { diagnostics: [] } : movesetReadings.of(this.text()),
   );
   readonly machine = computed<Machine | undefined>(() => this.compiled().machine);
 
@@ -104,7 +104,7 @@ export class Workspace extends Desk {
   preview(changes: readonly Change[]): Compiled {
     const compiled = this.compiled();
     return compiled.file === undefined
-      ? movesetOf(edit(this.text(), changes))
+      ? movesetReadings.of(edit(this.text(), changes))
       : compileChanged(compiled, changes);
   }
 
@@ -113,11 +113,14 @@ export class Workspace extends Desk {
   }
 
   protected override edited(changes: readonly Change[]): string {
-    return edit(this.text(), changes, this.compiled().source);
+    const text = edit(this.text(), changes, this.compiled().source);
+    const compiled = compileSpliced(this.compiled(), changes);
+    if (compiled?.source?.text === text) movesetReadings.put(text, compiled);
+    return text;
   }
 
   protected override faultsOf(text: string): Diagnostic[] {
-    return movesetOf(text).diagnostics;
+    return movesetReadings.of(text).diagnostics;
   }
 
   protected override opening(): void {
