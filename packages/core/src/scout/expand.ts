@@ -1,12 +1,12 @@
 import type { Course } from '../world/index.js';
 import { type Fast, place, step } from '../machine/index.js';
 import { slotsIn } from '../notation/index.js';
-import { type Arena, LONGEST, MOVES, type Outcome } from './arena.js';
+import { type Arena, LONGEST, type Outcome } from './arena.js';
 import { distanceOf } from './distance.js';
 import { createLook, type Events, type Result } from './events.js';
 import { keyOf } from './key.js';
 import { createLeafCodes } from './leaf-codes.js';
-import { controlsOf, drawMove, UNTIL_CHANGE } from './moves.js';
+import { controlsOf, drawMove, type Move, UNTIL_CHANGE, type Ways } from './moves.js';
 import { createRandom } from './random.js';
 import { type CrossingRecipe, recipesOf } from './recipes.js';
 
@@ -26,8 +26,10 @@ export interface Aim extends Goal {
 
 export interface Expander {
   fast: Fast;
-  /** Tries moves from the situation in a slot of the arena; the same seed gives the same moves. */
-  /** `guided` is how many of eight moves do what a guard asks for. */
+  /**
+   * Tries moves from the situation in a slot of the arena; the same seed gives the same moves. `guided` is how many of
+   * eight moves do what a guard asks for.
+   */
   expand(slot: number, seed: number, goals: readonly Aim[], guided: number): readonly Outcome[];
 }
 
@@ -62,22 +64,22 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
     }
     return relevant;
   };
+  /** For each leaf, which crossings of its lane leave it. */
+  const leaves = machine.states.map(({ lane, index }) => {
+    const leaving = new Uint8Array(machine.lanes[lane]!.crossings.length);
+    for (const { crossing } of fast.exits[index]!) leaving[crossing.index] = 1;
+    return leaving;
+  });
   const events: Events = [];
   const distances: Result['distances'][number][] = [];
   const tryMove = (
-    slot: number,
-    move: number,
-    random: (below: number) => number,
+    outcome: Outcome,
+    situation: Float64Array,
+    { hold, isGuided }: Move,
     goals: readonly Aim[],
-    guided: number,
   ): void => {
-    const outcome = arena.outcomes(slot)[move]!;
     const { took, input, keys, end: s } = outcome;
-    s.set(arena.situation(slot));
-    const before = s.subarray(layout.input, layout.input + machine.controls.length);
-    const isOpen = ({ lane, crossing }: CrossingRecipe): boolean =>
-      goals.some((g) => g.lane === lane && g.crossing === crossing);
-    const { hold, isGuided } = drawMove(machine, { ...relevantIn(s), isOpen, guided }, before, input, random);
+    s.set(situation);
     const max = hold === UNTIL_CHANGE ? LONGEST : hold;
     const touched = touchOf(s);
     let goesOn = true;
@@ -94,7 +96,7 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
     for (let goal = 0; goal < goals.length; goal++) {
       const { lane, crossing, within } = goals[goal]!;
       const leaf = fast.leaves[lane]!;
-      if (!fast.exits[leaf]!.some((exit) => exit.crossing.index === crossing)) continue;
+      if (leaves[leaf]![crossing] === 0) continue;
       for (const slot of slots[lane]![crossing]!) fast.senses.ask(slot);
       const distance = distanceOf(machine.lanes[lane]!.crossings[crossing]!.when, fast.facts);
       if (distance < within) distances.push({ goal, distance });
@@ -109,8 +111,21 @@ export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expa
     fast,
     expand(slot, seed, goals, guided) {
       const random = createRandom(seed);
-      for (let move = 0; move < MOVES; move++) tryMove(slot, move, random, goals, guided);
-      return arena.outcomes(slot);
+      const situation = arena.situation(slot);
+      const { matter, recipes } = relevantIn(situation);
+      const ways: Ways = {
+        matter,
+        recipes,
+        open: recipes.filter(({ lane, crossing }) =>
+          goals.some((g) => g.lane === lane && g.crossing === crossing),
+        ),
+        guided,
+        before: situation.subarray(layout.input, layout.input + machine.controls.length),
+      };
+      const outcomes = arena.outcomes(slot);
+      for (const outcome of outcomes)
+        tryMove(outcome, situation, drawMove(machine, ways, outcome.input, random), goals);
+      return outcomes;
     },
   };
 }

@@ -30,33 +30,40 @@ function isBound(machine: Machine, control: number): boolean {
   return kind === 'aim' || keys.length + negative.length + positive.length + pad.length > 0;
 }
 
-/** What leads on from a situation: the controls that matter, what ways out ask for, and which were never taken yet. */
+/** What leads on from a situation. */
 export interface Ways {
+  /** The controls that matter, and what all are held at now. */
   matter: readonly number[];
+  before: ArrayLike<number>;
+  /** What ways out ask for; `open` are those of crossings that were never taken yet. */
   recipes: readonly CrossingRecipe[];
-  isOpen: (recipe: CrossingRecipe) => boolean;
+  open: readonly CrossingRecipe[];
   /** How many of eight moves are taken from what a guard asks for. */
   guided: number;
 }
 
+/** For how many ticks controls are held, or `UNTIL_CHANGE`, and whether a guard asks for it. */
+export interface Move {
+  hold: number;
+  isGuided: boolean;
+}
+
 /**
- * Draws a move: fills `input` with what the controls are held at, and gives for how many ticks, or `UNTIL_CHANGE`. A
- * guided one does what some way out asks for, as long as it says; of the others most are a small change to what is held
+ * Draws a move: fills `input` with what the controls are held at, and gives for how long. A guided one does what some way out asks for, as long as it says; of the others most are a small change to what is held
  * now, and some anything. Controls that do not matter are let go.
  */
 export function drawMove(
   machine: Machine,
-  { matter, recipes, isOpen, guided }: Ways,
-  before: ArrayLike<number>,
+  ways: Ways,
   input: Float64Array,
   random: (below: number) => number,
-): { hold: number; isGuided: boolean } {
+): Move {
+  const { matter, before, recipes, open, guided } = ways;
   input.fill(0);
   if (recipes.length > 0 && random(8) < guided) {
     for (const control of matter) input[control] = before[control]!;
-    const open = recipes.filter(isOpen);
     const among = open.length > 0 && random(2) === 0 ? open : recipes;
-    return { hold: follow(among[random(among.length)]!, { matter, before }, input, random), isGuided: true };
+    return { hold: follow(among[random(among.length)]!, ways, input, random), isGuided: true };
   }
   const anything = random(4) === 0;
   const changed = matter.length === 0 ? -1 : matter[random(matter.length)]!;
@@ -74,7 +81,7 @@ export function drawMove(
 /** Sets controls as a recipe says. A press of what is held, or a release of what is not, is prepared for one tick. */
 function follow(
   { controls, ticks }: Recipe,
-  { matter, before }: { matter: readonly number[]; before: ArrayLike<number> },
+  { matter, before }: Ways,
   input: Float64Array,
   random: (below: number) => number,
 ): number {
