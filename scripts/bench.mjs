@@ -1,4 +1,4 @@
-// `npm run bench` (`-- --json` for lines of JSON): figures of this machine, measured in one run.
+// `npm run bench` (`-- --json` for lines of JSON, `-- --brief` to see that each part runs): figures of this machine, measured in one run.
 import { benchLoading } from './bench/load.mjs';
 import { benchRerun } from './bench/rerun.mjs';
 import { benchScouting } from './bench/scout.mjs';

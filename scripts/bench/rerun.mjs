@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { readMoveset } from '../../packages/core/dist/machine/index.js';
 import { playOn } from '../../packages/core/dist/run/index.js';
 import { buildWorld, readCourse } from '../../packages/core/dist/world/index.js';
-import { bestOf, report } from './measure.mjs';
+import { bestOf, repeated, report } from './measure.mjs';
 
 const example = (file) => readFileSync(new URL(`../../examples/${file}`, import.meta.url), 'utf8');
 
@@ -23,11 +23,9 @@ export function benchRerun() {
   const kept = playOn(machine, world, spawn, inputs, { sees: true });
   const early = changedAt(100);
   const late = changedAt(9_000);
-  const play = (list, before) => ({
-    count: 1,
-    work: () => playOn(machine, world, spawn, list, { sees: true, kept: before }),
-  });
-  const [whole, near, far] = bestOf([play(inputs), play(early, kept), play(late, kept)], 5);
+  const play = (list, before) =>
+    repeated(1, 1, () => playOn(machine, world, spawn, list, { sees: true, kept: before }));
+  const [whole, near, far] = bestOf([play(inputs), play(early, kept), play(late, kept)], 8);
   report('a run of 10,000 ticks of Marram, for the score', whole / 1e6, 'ms');
   report('the same run after an edit at tick 100', near / whole, 'times');
   report('after an edit at tick 9,000', far / whole, 'times', 'target: under 0.15');

@@ -9,7 +9,7 @@ import { createScout } from '../../packages/core/dist/scout/index.js';
 import { canHold, formulaOf } from '../../packages/core/dist/solver/index.js';
 import { readCourse } from '../../packages/core/dist/world/index.js';
 import { root } from '../build.mjs';
-import { median, report } from './measure.mjs';
+import { isBrief, median, report } from './measure.mjs';
 
 const sample = (file) => readFileSync(join(root, 'examples', file), 'utf8');
 
@@ -36,12 +36,17 @@ export function benchScouting() {
     const { stdout } = spawnSync(process.execPath, [own, String(situations)], { encoding: 'utf8' });
     return JSON.parse(stdout);
   };
-  const short = scouted(300_000);
+  const [few, many] = isBrief ? [3000, 6000] : [300_000, 5_000_000];
+  const short = scouted(few);
   report('scouting the demo, one core', short.situations / short.seconds, 'new/s', 'target: 300,000');
   report('the same', short.ticks / short.seconds, 'ticks/s');
-  report('crossings of the demo taken in 300,000 situations', short.taken, `of ${short.crossings}`);
-  const long = scouted(5_000_000);
-  report('5 million situations of the demo', long.seconds, 's');
+  report(
+    `crossings of the demo taken in ${few.toLocaleString('en')} situations`,
+    short.taken,
+    `of ${short.crossings}`,
+  );
+  const long = scouted(many);
+  report(`${many.toLocaleString('en')} situations of the demo`, long.seconds, 's');
   report('the most memory that took', long.maxMemory, 'MiB', 'target: 1,024');
 }
 

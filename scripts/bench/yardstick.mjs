@@ -1,6 +1,7 @@
 // What general physics libraries take for one step of the same scene, with nothing but the body in it.
 import RAPIER from '@dimforge/rapier2d-compat';
 import { Box, Polygon, Vec2, World } from 'planck';
+import { repeated } from './measure.mjs';
 
 const DT = 1 / 60;
 const corners = (polygon) =>
@@ -21,7 +22,7 @@ export function rigidSteps(course) {
       world.step(DT);
     }
   };
-  return { count: 3000, work };
+  return repeated(20, 75, work);
 }
 
 /** A kinematic-controller step: the course as fixed colliders, the courier as a capsule that is moved along them. */
@@ -47,5 +48,5 @@ export async function kinematicSteps(course) {
       world.step();
     }
   };
-  return { count: 1500, work };
+  return repeated(20, 15, work);
 }

@@ -1,0 +1,31 @@
+import { execFileSync } from 'node:child_process';
+import { describe, expect, it } from 'vitest';
+
+const script = new URL('../../../scripts/bench.mjs', import.meta.url).pathname;
+
+describe('the benchmark', () => {
+  it('runs each of its parts, and prints a figure for each line of it', () => {
+    const out = execFileSync(process.execPath, [script, '--brief', '--json'], { encoding: 'utf8' });
+    const lines = out
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as { name: string; value: number; unit: string });
+    expect(new Set(lines.map((line) => line.unit.replace(/\d+/, 'N')))).toEqual(
+      new Set(['ms', 'µs', 'ns', 's', 'ticks/s', 'new/s', 'times', 'MiB', 'of N']),
+    );
+    for (const { name, value } of lines) expect(value, name).toBeGreaterThan(0);
+    for (const part of [
+      'load',
+      'ticks of Marram',
+      'kinematic',
+      'edit at tick',
+      'guard',
+      'scouting',
+      'memory',
+    ])
+      expect(
+        lines.some(({ name }) => name.includes(part)),
+        part,
+      ).toBe(true);
+  });
+});
