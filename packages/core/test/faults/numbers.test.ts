@@ -1,6 +1,6 @@
-import { describe } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { movesetText } from '../helpers.js';
-import { itFinds } from './fault.js';
+import { faultsOf, itFinds } from './fault.js';
 
 const hops = (extra: string, effect: string, guard: string): string =>
   movesetText({
@@ -61,5 +61,18 @@ describe('variables that their writes lock', () => {
     edits: { 'n > 40': 'n >= 0' },
     code: 'IN2',
     says: ['n'],
+  });
+
+  it('says nothing of a way out of a group that one of its states loses and another one keeps', () => {
+    // Once n is 3, B always goes on to C before it can leave; from C the way out is open as before.
+    const text = movesetText({
+      states: '      A: {}\n      G: { initial: B, states: { B: {}, C: {} } }',
+      crossings: `      - { from: A, to: G, when: pressed(hop), do: ["n += 1"] }
+      - { from: B, to: C, when: n >= 3 }
+      - { from: G, to: A, when: pressed(dash) }`,
+      extra: 'variables: { n: { number: 0 } }',
+      initial: 'A',
+    });
+    expect(faultsOf(text).map((f) => f.sentence)).toEqual([]);
   });
 });

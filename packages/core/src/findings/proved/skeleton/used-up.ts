@@ -16,16 +16,20 @@ const MAX_USES = 99;
  */
 export function usedUp(machine: Machine, skeleton: Skeleton, sealed: ReadonlySet<string>): Finding[] {
   const { slice, situations } = skeleton;
+  const all = [...skeleton.exits.values()].flat();
   const found: Finding[] = [];
   for (const [p, digit] of slice.digits.entries()) {
     if (!isVariable(digit.kind) && digit.kind !== 'timer') continue;
     const lasting = lastingValues(skeleton, p);
     if (lasting.length === 0) continue;
-    const reading = [...skeleton.exits.values()].flat().filter((exit) => exit.digits.includes(p));
+    const reading = all.filter((exit) => exit.digits.includes(p));
     const start = present(present(situations[0])[p]);
     const lost = [...new Set(reading.map((exit) => exit.crossing))].flatMap((crossing) => {
-      const exits = reading.filter((exit) => exit.crossing === crossing);
-      const exit = exits.find(({ leaf }) => !sealed.has(present(machine.states[leaf]).name));
+      // A crossing of a group leaves several states, and from some of them it may not ask for the digit.
+      const exits = all.filter((exit) => exit.crossing === crossing);
+      const exit = reading.find(
+        (e) => e.crossing === crossing && !sealed.has(present(machine.states[e.leaf]).name),
+      );
       const end = exit === undefined ? undefined : lostWith(skeleton, exits, p, lasting);
       if (exit === undefined || end === undefined) return [];
       return [{ exit, end, uses: usesOf(exit, p, { start, end }) }];
