@@ -25,7 +25,7 @@ import {
   type ThingKind,
 } from './facts.js';
 import type { Fault } from './fault.js';
-import { parseExpression } from './parse.js';
+import { type Parsed, parseExpression } from './parse.js';
 import { print } from './print.js';
 import type { FactRef, Mention } from './reference.js';
 import type { TextSpan, Syntax, SyntaxOf } from './syntax.js';
@@ -46,6 +46,8 @@ export interface Scope {
   slot(ref: FactRef): number | undefined;
   /** The slot of a new memory; undefined where none can be kept (a tape's expectation). */
   memory(memory: Omit<Remembered, 'slot'>): number | undefined;
+  /** Parses a text, where there is a quicker way than to do it anew each time. */
+  parse?(text: string): Parsed<Syntax>;
   /** Whether a press that makes the expression hold is used up by that: in the guard of a crossing. */
   usesPresses?: boolean;
   /** What `elapsed` means here. */
@@ -64,7 +66,7 @@ export interface Checked {
 
 /** Parses and checks a text that must have a dimension (any one, when none is given). Never throws. */
 export function checkText(text: string, scope: Scope, expected?: Dimension): Checked {
-  const parsed = parseExpression(text);
+  const parsed = (scope.parse ?? parseExpression)(text);
   return parsed.ok ? check(parsed.value, scope, expected) : { faults: [parsed.fault] };
 }
 

@@ -12,20 +12,8 @@ export const MAX_LENGTH = 10_000;
 
 export type Parsed<T> = { ok: true; value: T } | { ok: false; fault: Fault };
 
-/** Parses an expression. Never throws; linear in the length of the text. The same text may give the same tree. */
-export function parseExpression(text: string): Parsed<Syntax> {
-  let parsed = known.get(text);
-  if (parsed === undefined) {
-    parsed = run(text, (p) => p.expression());
-    if (known.size === MAX_KNOWN) known.clear();
-    known.set(text, parsed);
-  }
-  return parsed;
-}
-
-/** Texts that were parsed: an edit of a moveset reads every guard again, and all but one are as they were. */
-const known = new Map<string, Parsed<Syntax>>();
-const MAX_KNOWN = 4096;
+/** Parses an expression. Never throws; linear in the length of the text. */
+export const parseExpression = (text: string): Parsed<Syntax> => run(text, (p) => p.expression());
 
 /** Parses an effect such as `vy := hopSpeed` or `start slideTime`. Never throws. */
 export const parseEffect = (text: string): Parsed<EffectSyntax> => run(text, (p) => p.effect());

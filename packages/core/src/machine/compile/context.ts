@@ -22,10 +22,13 @@ import {
   idOfRef,
   LENGTH,
   parseEffect,
+  parseExpression,
+  type Parsed,
   PLAIN,
   RESERVED,
   type Scope,
   SPEED,
+  type Syntax,
   type ThingKind,
   toTicks,
   TRUTH,
@@ -55,6 +58,22 @@ export interface Context {
   /** Dials and gravity, worked out on demand. */
   constant(name: string): { dimension: Dimension; value: number } | 'cyclic' | undefined;
   scope: Scope;
+}
+
+/** Expressions that were parsed, by document: after an edit of one value all the others are as they were. */
+const parsed = new WeakMap<Source['document'], Map<string, Parsed<Syntax>>>();
+const MAX_PARSED = 4096;
+
+/** A parser that parses each text of a document once. What it remembers goes with the document. */
+function parserFor({ document }: Source): (text: string) => Parsed<Syntax> {
+  const known = parsed.get(document) ?? new Map<string, Parsed<Syntax>>();
+  parsed.set(document, known);
+  return (text) => {
+    const result = known.get(text) ?? parseExpression(text);
+    if (known.size >= MAX_PARSED) known.clear();
+    known.set(text, result);
+    return result;
+  };
 }
 
 /** A text that is the same for memories that count alike. */
@@ -104,6 +123,7 @@ export function createContext(file: MovesetFile, source: Source, rate: number): 
         }
         return slot;
       },
+      parse: parserFor(source),
       elapsed: { fact: 'elapsed' },
     },
   };

@@ -23,7 +23,7 @@ import type { LaneAtTick } from '../../data/shown-tick';
 import { ColumnEdge } from './column-edge';
 import { ColumnWidths, fittingWidth } from './column-widths';
 import { type Cell, cellLabel, type Grid } from './grid-data';
-import { gridParts } from './grid-parts';
+import { gridEdges, gridParts } from './grid-parts';
 import { cellTo, COLUMN, ROW_HEAD, scrolledTo } from './grid-window';
 import { shortcutOf } from '../../shared/ui/shortcuts/shortcuts';
 
@@ -80,11 +80,12 @@ export class CrossingsGrid {
   /** A guard was begun, and the line above has not taken the focus yet: until then every character is part of it. */
   protected isWriting = false;
 
-  protected readonly parts = computed(() =>
-    gridParts(this.grid(), { ...this.size(), ...this.scrolled(), everyRow: this.holding() }, (state) =>
-      this.widths.of(state),
-    ),
-  );
+  private readonly widthOf = (state: string): number | undefined => this.widths.of(state);
+  private readonly edges = computed(() => gridEdges(this.grid(), this.widthOf));
+  protected readonly parts = computed(() => {
+    const sight = { ...this.size(), ...this.scrolled(), everyRow: this.holding() };
+    return gridParts(this.grid(), this.edges(), sight, this.widthOf);
+  });
   /** One cell can be reached by Tab: the chosen one, or the first that is made. */
   private readonly tabStop = computed(() => {
     const cells = this.parts().made.flatMap((row) => row.cells);
@@ -196,7 +197,8 @@ export class CrossingsGrid {
   private focus(row: number, column: number): void {
     const grid = this.host.nativeElement;
     const focus = (): void => grid.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)?.focus();
-    const { columns, rows, columnsAt, rowsAt } = this.parts();
+    const { columns, rows } = this.parts();
+    const { columnsAt, rowsAt } = this.edges();
     if (column >= columns.first && column < columns.end && row >= rows.first && row < rows.end) {
       focus();
       return;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Grid } from './grid-data';
-import { gridParts, type Sight } from './grid-parts';
+import { gridEdges, gridParts, type GridParts, type Sight, type WidthOf } from './grid-parts';
 import { BORDERS, MANY, ROW_HEAD } from './grid-window';
 
 /** A lane of so many states without any crossing. */
@@ -30,6 +30,9 @@ function gridOf(count: number): Grid {
   };
 }
 
+const partsOf = (grid: Grid, seen: Sight, widthOf: WidthOf): GridParts =>
+  gridParts(grid, gridEdges(grid, widthOf), seen, widthOf);
+
 const sight = fc.record<Sight>({
   width: fc.integer({ min: 1, max: 2000 }),
   height: fc.integer({ min: 1, max: 2000 }),
@@ -45,7 +48,7 @@ describe('the parts of a grid that are made', () => {
     fc.assert(
       fc.property(count, sight, (n, seen) => {
         const grid = gridOf(n);
-        for (const row of gridParts(grid, seen, () => undefined).made) {
+        for (const row of partsOf(grid, seen, () => undefined).made) {
           expect(row.name).toBe(grid.rows[row.at]!.name);
           for (const cell of row.cells) expect(cell.to).toBe(grid.heads[cell.column]!.name);
         }
@@ -56,11 +59,13 @@ describe('the parts of a grid that are made', () => {
   it('take, with the gaps around them, what the whole grid takes, however wide its columns were dragged', () => {
     fc.assert(
       fc.property(fc.integer({ min: MANY, max: 90 }), sight, width, (n, seen, dragged) => {
-        const parts = gridParts(gridOf(n), seen, (state) => (state === 'S3' ? dragged : undefined));
+        const parts = partsOf(gridOf(n), seen, (state) => (state === 'S3' ? dragged : undefined));
         const columns = parts.heads.reduce((sum, head) => sum + head.width!, 0);
         const rows = parts.made.reduce((sum, row) => sum + row.height!, 0);
         expect(parts.columns.before + columns + parts.columns.after).toBe(parts.width - ROW_HEAD - BORDERS);
-        expect(parts.rows.before + rows + parts.rows.after).toBe(parts.rowsAt[n]);
+        expect(parts.rows.before + rows + parts.rows.after).toBe(
+          gridEdges(gridOf(n), () => undefined).rowsAt[n],
+        );
       }),
     );
   });
@@ -68,7 +73,7 @@ describe('the parts of a grid that are made', () => {
   it('are all of a small grid, whose columns share the room unless they were dragged', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: MANY - 1 }), sight, width, (n, seen, dragged) => {
-        const parts = gridParts(gridOf(n), seen, () => dragged);
+        const parts = partsOf(gridOf(n), seen, () => dragged);
         expect(parts.made.map((row) => row.cells.length)).toEqual(Array<number>(n).fill(n));
         expect(parts.heads.map((head) => head.width)).toEqual(Array(n).fill(dragged));
         expect(parts.made.every((row) => row.height === null)).toBe(true);
@@ -79,7 +84,7 @@ describe('the parts of a grid that are made', () => {
   it('include every row while one is dragged', () => {
     fc.assert(
       fc.property(count, sight, (n, seen) => {
-        expect(gridParts(gridOf(n), { ...seen, everyRow: true }, () => undefined).made).toHaveLength(n);
+        expect(partsOf(gridOf(n), { ...seen, everyRow: true }, () => undefined).made).toHaveLength(n);
       }),
     );
   });

@@ -25,8 +25,6 @@ export interface Sight {
 export interface GridParts {
   /** The grid is so large that only what is in sight is made. */
   isMany: boolean;
-  columnsAt: number[];
-  rowsAt: number[];
   columns: Made;
   rows: Made;
   heads: (Head & { width: number | undefined })[];
@@ -34,22 +32,33 @@ export interface GridParts {
   width: number;
 }
 
-/** The parts of a grid to make for a sight of it. `widthOf` says how wide a column was dragged, if it was. */
+/** How wide a column was dragged, if it was. */
+export type WidthOf = (state: string) => number | undefined;
+
+/** Where the columns and rows of a large grid begin (px). */
+export interface GridEdges {
+  columnsAt: number[];
+  rowsAt: number[];
+}
+
+export const gridEdges = (grid: Grid, widthOf: WidthOf): GridEdges => ({
+  columnsAt: columnEdges(grid.heads.map((head) => widthOf(head.name) ?? COLUMN)),
+  rowsAt: rowEdges(grid.rows),
+});
+
+/** The parts of a grid to make for a sight of it; its edges stay as they are while it is scrolled. */
 export function gridParts(
   grid: Grid,
+  { columnsAt, rowsAt }: GridEdges,
   sight: Sight,
-  widthOf: (state: string) => number | undefined,
+  widthOf: WidthOf,
 ): GridParts {
   const isMany = grid.heads.length >= MANY && sight.width > 0;
-  const columnsAt = columnEdges(grid.heads.map((head) => widthOf(head.name) ?? COLUMN));
-  const rowsAt = rowEdges(grid.rows);
   const columns = isMany ? madeOf(columnsAt, sight.left, sight.width - ROW_HEAD) : allOf(grid.heads.length);
   const rows = isMany && !sight.everyRow ? madeOf(rowsAt, sight.top, sight.height) : allOf(grid.rows.length);
   const min = isMany ? COLUMN : MIN_COLUMN;
   return {
     isMany,
-    columnsAt,
-    rowsAt,
     columns,
     rows,
     heads: grid.heads
