@@ -3,7 +3,7 @@
 import { readFileSync } from 'node:fs';
 import { parse, stringify } from 'yaml';
 import { merged, proveAll, scoutAll } from '../packages/core/dist/findings/index.js';
-import { lower, place, readMoveset, startFast, step } from '../packages/core/dist/machine/index.js';
+import { createFast, place, readMoveset, startFast, step } from '../packages/core/dist/machine/index.js';
 import { fastDigest } from '../packages/core/dist/run/index.js';
 import { createRandom } from '../packages/core/dist/scout/index.js';
 import { buildWorld, readCourse } from '../packages/core/dist/world/index.js';
@@ -27,7 +27,7 @@ const SEED = 7;
 
 /** What random play sees of a machine: an oracle that knows nothing of guards. */
 function randomPlay(machine, on, rounds) {
-  const fast = lower(machine, buildWorld(on, machine.stances, machine.casts));
+  const fast = createFast(machine, buildWorld(on, machine.stances, machine.casts));
   const seen = {
     entered: new Set(),
     left: new Set(),
@@ -64,7 +64,7 @@ function randomPlay(machine, on, rounds) {
         seen.taken.add(`${machine.lanes[lane].name} ${crossing}`);
         seen.crossings.add(crossingName(machine, lane, crossing));
       }
-      if (fast.tiedCount > 0) seen.ties.add(`${names(fast.leaves[fast.tied[0]])}`);
+      if (fast.tiedCount > 0) seen.ties.add(`${names(s[fast.layout.leaves + fast.tied[0]])}`);
       if (s[place.Y] < on.bounds.minY - 20) break;
     }
   }

@@ -8,6 +8,7 @@ import { readMoveset } from '../../packages/core/dist/machine/index.js';
 import { createScout } from '../../packages/core/dist/scout/index.js';
 import { canHold, formulaOf } from '../../packages/core/dist/solver/index.js';
 import { readCourse } from '../../packages/core/dist/world/index.js';
+import { createPool, share } from '../../packages/threads/dist/index.js';
 import { root } from '../build.mjs';
 import { isBrief, median, report } from './measure.mjs';
 
@@ -32,33 +33,59 @@ export function benchScouting() {
   );
   // Each scouting in a process of its own: it is what a user runs, and code that has served several machines is slower.
   const own = fileURLToPath(import.meta.url);
-  const scouted = (situations) => {
-    const { stdout } = spawnSync(process.execPath, [own, String(situations)], { encoding: 'utf8' });
+  const scouted = (situations, workers = 0) => {
+    const { stdout } = spawnSync(process.execPath, [own, String(situations), String(workers)], {
+      encoding: 'utf8',
+    });
     return JSON.parse(stdout);
   };
-  const [few, many] = isBrief ? [3000, 6000] : [300_000, 5_000_000];
+  const [few, some, many] = isBrief ? [3000, 3000, 6000] : [300_000, 1_000_000, 5_000_000];
   const short = scouted(few);
-  report('scouting the demo, one core', short.situations / short.seconds, 'new/s', 'target: 300,000');
+  report('scouting the demo, one thread', short.situations / short.seconds, 'new/s', 'target: 300,000');
   report('the same', short.ticks / short.seconds, 'ticks/s');
+  report('ticks for a new situation', short.ticks / short.situations, 'ticks');
   report(
     `crossings of the demo taken in ${few.toLocaleString('en')} situations`,
     short.taken,
     `of ${short.crossings}`,
   );
+  const [one, two] = [scouted(some), scouted(some, 1)];
+  report('scouting with two threads against one', one.seconds / two.seconds, 'times as fast');
+  report('the processor time it takes for that', two.processor / one.processor, 'times');
   const long = scouted(many);
   report(`${many.toLocaleString('en')} situations of the demo`, long.seconds, 's');
+  report('new situations a second on that way', long.situations / long.seconds, 'new/s', 'target: 300,000');
   report('the most memory that took', long.maxMemory, 'MiB', 'target: 1,024');
+  const grown = (long.maxMemory - short.maxMemory) * 2 ** 20;
+  report('memory for a situation', Math.max(1, grown / (long.situations - short.situations)), 'bytes');
 }
 
-/** One scouting of the demo, printed as JSON: what this file does when it is run by itself. */
-function scoutDemo(situations) {
-  const { machine } = readMoveset(sample('marram.yaml'));
-  const scout = createScout(machine, readCourse(sample('tide-mill.yaml')).course, { seed: 1 });
+/**
+ * One scouting of the demo, with so many threads beside this one, printed as JSON: what this file does when it is run by
+ * itself.
+ */
+async function scoutDemo(situations, workers) {
+  const [moveset, courseText] = [sample('marram.yaml'), sample('tide-mill.yaml')];
+  const { machine } = readMoveset(moveset);
+  const { course } = readCourse(courseText);
+  const scout = createScout(machine, course, { seed: 1, ...(workers > 0 ? { share } : {}) });
+  const pool = createPool({ workers, moveset, courses: [courseText], arenas: [scout.arena] });
   const start = process.hrtime.bigint();
-  while (scout.progress().situations < situations) scout.round();
+  const before = process.cpuUsage();
+  let ahead;
+  while (scout.progress().situations < situations) {
+    const round = scout.draw();
+    const expanding = pool.expand(0, round, (slot, tellsAll) => scout.expandIn(slot, round.goals, tellsAll));
+    if (ahead !== undefined) scout.merge(ahead.round, await ahead.expanding.finish());
+    ahead = { round, expanding };
+  }
   const seconds = Number(process.hrtime.bigint() - start) / 1e9;
+  const { user, system } = process.cpuUsage(before);
   const maxMemory = process.resourceUsage().maxRSS / 1024;
-  process.stdout.write(JSON.stringify({ ...scout.progress(), seconds, maxMemory }));
+  const processor = (user + system) / 1e6;
+  process.stdout.write(JSON.stringify({ ...scout.progress(), seconds, processor, maxMemory }));
+  await pool.close();
 }
 
-if (process.argv[1] === fileURLToPath(import.meta.url)) scoutDemo(Number(process.argv[2]));
+if (process.argv[1] === fileURLToPath(import.meta.url))
+  await scoutDemo(Number(process.argv[2]), Number(process.argv[3]));

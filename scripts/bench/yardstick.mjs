@@ -50,3 +50,21 @@ export async function kinematicSteps(course) {
   };
   return repeated(20, 15, work);
 }
+
+/** A bare sweep of a box through the same course, to and fro: what a whole tick would take if it asked one question. */
+export async function boxSweeps(course) {
+  await RAPIER.init({});
+  const world = new RAPIER.World({ x: 0, y: 0 });
+  for (const { polygon } of course.solids)
+    world.createCollider(RAPIER.ColliderDesc.convexHull(Float32Array.from(polygon)));
+  world.step();
+  const box = new RAPIER.Cuboid(0.35, 0.85);
+  let t = 0;
+  const work = (n) => {
+    for (let i = 0; i < n; i++) {
+      const way = t++ % 60 < 30 ? 1 : -1;
+      world.castShape({ x: 2 + (t % 60) / 10, y: 0.9 }, 0, { x: 6 * way, y: -1 }, box, 0, DT, false);
+    }
+  };
+  return repeated(20, 60, work);
+}

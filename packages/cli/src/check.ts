@@ -170,8 +170,9 @@ async function scouted(
     await scouting.advance(how);
     return scouting.report();
   }
+  // This thread takes part, too.
   const pool = createPool({
-    workers,
+    workers: workers - 1,
     moveset,
     courses,
     arenas: scouting.arenas,

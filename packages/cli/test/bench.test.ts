@@ -11,13 +11,19 @@ describe('the benchmark', () => {
       .split('\n')
       .map((line) => JSON.parse(line) as { name: string; value: number; unit: string });
     expect(new Set(lines.map((line) => line.unit.replace(/\d+/, 'N')))).toEqual(
-      new Set(['ms', 'µs', 'ns', 's', 'ticks/s', 'new/s', 'times', 'MiB', 'of N']),
+      new Set([
+        ...['ms', 'µs', 'ns', 's', 'ticks', 'steps', 'ticks/s', 'new/s'],
+        ...['times', 'times as long', 'times as fast', 'MiB', 'bytes', 'of N'],
+      ]),
     );
     for (const { name, value } of lines) expect(value, name).toBeGreaterThan(0);
     for (const part of [
       'load',
       'ticks of Marram',
       'kinematic',
+      'bare sweep',
+      '20,000 solids',
+      'two threads',
       'edit at tick',
       'guard',
       'scouting',

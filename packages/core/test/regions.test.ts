@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { explore, projectionOf, sliceOf } from '@glenmark/core/findings';
-import { lower, startFast, step } from '@glenmark/core/machine';
+import { createFast, startFast, step } from '@glenmark/core/machine';
 import { buildWorld } from '@glenmark/core/world';
 import { endsOf, regionOf, regionsBetween, regionsOf } from '../src/findings/proved/skeleton/regions.js';
 import { courseOf, FLOOR, machineOf, movesetText } from './helpers.js';
@@ -60,7 +60,7 @@ describe('the regions of a number', () => {
           );
           const slice = sliceOf(machine, 0, 40_000);
           const skeleton = explore(machine, slice, { situations: 10_000, steps: 100_000 });
-          const fast = lower(machine, buildWorld(course, machine.stances, machine.casts));
+          const fast = createFast(machine, buildWorld(course, machine.stances, machine.casts));
           const project = projectionOf(slice.digits, fast.layout);
           const s = startFast(fast, course.spawns[0]!);
           const values: number[] = [];

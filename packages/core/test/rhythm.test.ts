@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { lower, startFast } from '@glenmark/core/machine';
+import { createFast, startFast } from '@glenmark/core/machine';
 import { playRhythm, recipesOf, rhythmsOf } from '@glenmark/core/scout';
 import { buildWorld } from '@glenmark/core/world';
 import { courseOf, FLOOR, machineOf, movesetText } from './helpers.js';
@@ -12,7 +12,7 @@ const machine = machineOf(
     initial: 'Walk',
   }),
 );
-const fast = lower(machine, buildWorld(courseOf(FLOOR), machine.stances));
+const fast = createFast(machine, buildWorld(courseOf(FLOOR), machine.stances));
 const [move, hop] = ['move', 'hop'].map((name) => machine.controls.findIndex((c) => c.name === name)) as [
   number,
   number,

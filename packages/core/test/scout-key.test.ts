@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Fast, lower, place, startFast, step } from '@glenmark/core/machine';
+import { type Fast, createFast, place, startFast, step } from '@glenmark/core/machine';
 import { createLeafCodes, createRandom, keyOf } from '@glenmark/core/scout';
 import { buildWorld, readCourse } from '@glenmark/core/world';
 import { FLOOR, courseOf, machineOf, sample } from './helpers.js';
@@ -9,7 +9,7 @@ const yard = readCourse(sample('mill-yard.yaml')).course!;
 
 function lowered(text: string, course = yard): Fast {
   const machine = machineOf(text);
-  return lower(machine, buildWorld(course, machine.stances, machine.casts));
+  return createFast(machine, buildWorld(course, machine.stances, machine.casts));
 }
 
 const marram = lowered(sample('marram.yaml'));

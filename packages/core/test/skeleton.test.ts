@@ -16,7 +16,7 @@ import {
 import {
   isWithin,
   type Layout,
-  lower,
+  createFast,
   type Machine,
   readMoveset,
   startFast,
@@ -63,7 +63,7 @@ describe('the skeleton', () => {
         const { course } = readCourse(courseText);
         if (machine === undefined || course === undefined) return;
         const world = buildWorld(course, machine.stances, machine.casts);
-        const fast = lower(machine, world);
+        const fast = createFast(machine, world);
         const skeletons = machine.lanes.map((lane) => {
           const slice = sliceOf(machine, lane.index, 1000);
           const skeleton = explore(machine, slice, { situations: 2000, steps: 50_000 });
@@ -368,7 +368,7 @@ describe('a control that is proved to do nothing any more', () => {
           }),
         );
         const { findings } = skeletonFindings(machine, structuralFindings(machine));
-        const fast = lower(machine, buildWorld(course, machine.stances, machine.casts));
+        const fast = createFast(machine, buildWorld(course, machine.stances, machine.casts));
         for (const { state, fingerprint, certainty } of findings) {
           const control = machine.controls.findIndex((c) => fingerprint === `OUT4/${c.name}`);
           if (control < 0 || certainty !== 'proved') continue;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { structuralFindings } from '@glenmark/core/findings';
-import { lower, startFast, step } from '@glenmark/core/machine';
+import { createFast, startFast, step } from '@glenmark/core/machine';
 import { buildWorld, readCourse } from '@glenmark/core/world';
 import { machineOf, movesetText } from './helpers.js';
 import { randomCase } from './random-moveset.js';
@@ -123,7 +123,7 @@ describe('what is proved without running', () => {
         const closed = new Set(findings.filter((f) => /^IN[123]$/.test(f.code)).map((f) => f.state));
         const sealed = new Set(findings.filter((f) => f.code.startsWith('OUT')).map((f) => f.state));
         const dead = findings.filter((f) => f.code === 'IN5');
-        const fast = lower(machine, buildWorld(built, machine.stances, machine.casts));
+        const fast = createFast(machine, buildWorld(built, machine.stances, machine.casts));
         const s = startFast(fast, built.spawns[0]!);
         for (const input of inputs) {
           step(fast, s, input);

@@ -2,6 +2,8 @@ import {
   bufferOf,
   lower,
   type Machine,
+  type Program,
+  runProgram,
   startFast,
   startSituation,
   step,
@@ -12,8 +14,9 @@ import {
 import { buildWorld, type Course } from '@glenmark/core/world';
 
 /**
- * Plays inputs on the reference machine and on the fast one, each in a world of its own, and tells the first thing in
- * which they differ, to the last bit: the situation, the facts, what was taken, what tied, what was written by whom.
+ * Plays inputs on the reference machine and the plain geometry, and on the fast machine and the kernel, and tells the first thing in
+ * which they differ, to the last bit: the situation, the facts, what was taken, what tied, what was written by whom. The
+ * fast one runs the machine's program, or what `changed` makes of it.
  */
 export function firstDifference(
   machine: Machine,
@@ -21,9 +24,11 @@ export function firstDifference(
   at: { x: number; y: number; facing: 1 | -1 },
   inputs: readonly (readonly number[])[],
   allFacts: boolean,
+  changed: (program: Program) => Program = (program) => program,
 ): string | undefined {
-  const worlds = [0, 1].map(() => buildWorld(course, machine.stances, machine.casts));
-  const fast = lower(machine, worlds[1]!, { allFacts, log: true });
+  const worlds = [true, false].map((plain) => buildWorld(course, machine.stances, machine.casts, { plain }));
+  const program = changed(lower(machine, { allFacts }));
+  const fast = runProgram(program, machine, worlds[1]!, { allFacts, log: true });
   const s = startFast(fast, at);
   const r = startSituation(machine, worlds[0]!, at);
   for (const [t, input] of inputs.entries()) {
@@ -51,7 +56,7 @@ export function firstDifference(
         if (a[i] !== b[i] && !(Number.isNaN(a[i]) && Number.isNaN(b[i])))
           return `tick ${t}: ${key}[${i}]${key === 'facts' ? ` ${JSON.stringify(machine.facts.refs[i] ?? 'memory')}` : ''} is ${b[i]}, the reference has ${a[i]}`;
     }
-    const [a, b] = [JSON.stringify(outcome.writes), JSON.stringify(writesOf(fast.log, course))];
+    const [a, b] = [JSON.stringify(outcome.writes), JSON.stringify(writesOf(fast.log!, course))];
     if (a !== b) return `tick ${t}: writes are ${b}, the reference has ${a}`;
   }
   return undefined;

@@ -68,10 +68,10 @@ describe('sweep', () => {
         fc.double({ min: -4, max: 4, noNaN: true }),
         (shape, part, y, dy) => {
           const obstacle = obstacleOf(shape, 0, coreOf(part));
-          const world = {
-            ...worldOf(FLOOR, part),
-            stances: [createField([obstacle], () => -1)],
-          };
+          const { solids, ...rest } = courseOf(FLOOR);
+          const world = buildWorld({ ...rest, solids: [{ ...solids[0]!, polygon: shape }] }, [
+            { name: 'body', parts: [part] },
+          ]);
           const out = { distance: 0, nx: 0, ny: 0 };
           if (nearness(obstacle, -2, y, out).distance < 0.01) return;
           const touch = sweep(world, 0, -2, y, 16, dy);
@@ -79,7 +79,7 @@ describe('sweep', () => {
             const t = (touch.t * i) / 200;
             expect(nearness(obstacle, -2 + 16 * t, y + dy * t, out).distance).toBeGreaterThan(-1e-7);
           }
-          if (touch.obstacle !== undefined)
+          if (touch.solid >= 0)
             expect(
               Math.abs(nearness(obstacle, -2 + 16 * touch.t, y + dy * touch.t, out).distance),
             ).toBeLessThan(1e-7);

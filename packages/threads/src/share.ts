@@ -1,19 +1,23 @@
-import type { Aim, Result, Task } from '@glenmark/core/scout';
+import type { Aim, Result } from '@glenmark/core/scout';
 
-/** What a worker is begun with; the memory of the arenas is shared with it. */
+/** What a worker is begun with; the memory of the arenas, and of who claims what, is shared with it. */
 export interface Beginning {
   moveset: string;
   courses: readonly string[];
   buffers: readonly ArrayBufferLike[];
+  claims: SharedArrayBuffer;
+  /** By what number it claims; 0 is the thread that merges. */
+  id: number;
 }
 
-/** A worker's share of a round, to be expanded on one of the courses. */
-export interface Share {
+/** A round on one of the courses: whoever takes part claims one of its slots after the other. */
+export interface Work {
   course: number;
-  tasks: Pick<Task, 'slot' | 'seed'>[];
+  slots: number[];
   goals: Aim[];
-  guided: number;
+  /** Which of two rounds under way it is. */
+  turn: number;
 }
 
-/** What came of moves, where there is anything to tell beside what is in the arena. */
-export type Reply = (Result & { slot: number; move: number })[];
+/** What came of the moves in slots that a worker claimed, where there is more to tell than is in the arena. */
+export type Reply = (Result & { slot: number })[];

@@ -21,4 +21,5 @@ export * from './definition/presses.js';
 export * from './definition/author.js';
 export { type Acting, effectsBetween, MAX_PASSING, type Taken, wayBetween } from './reference/act.js';
 export * from './reference/tick.js';
-export * from './fast/index.js';
+export * from './lowered/index.js';
+export * from './running/index.js';

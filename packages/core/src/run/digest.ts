@@ -1,5 +1,5 @@
 import { present } from '../present.js';
-import { lower, type Machine, place, startFast, step } from '../machine/index.js';
+import { createFast, type Machine, place, startFast, step } from '../machine/index.js';
 import type { World } from '../world/index.js';
 import type { Trace } from './trace.js';
 
@@ -27,7 +27,7 @@ export function fastDigest(
   inputs: readonly (readonly number[])[],
 ): string {
   const digest = createDigest();
-  const fast = lower(machine, world);
+  const fast = createFast(machine, world);
   const s = startFast(fast, at);
   const { leaves, variables, timers, charges } = fast.layout;
   const lists: [number, number][] = [

@@ -12,8 +12,8 @@ export function recordsFast(
   at: { x: number; y: number; facing: 1 | -1 },
   inputs: readonly (readonly number[])[],
 ): TickRecord[] {
-  const { machine, world, layout } = fast;
-  if (!fast.allFacts || !fast.log.on)
+  const { machine, world, layout, log } = fast;
+  if (!fast.allFacts || log === undefined)
     throw new RangeError('records need a machine lowered with all facts and its log');
   const s = startFast(fast, at);
   const list = (from: number, count: number): number[] => Array.from(s.subarray(from, from + count));
@@ -47,7 +47,7 @@ export function recordsFast(
       ),
       facts: fast.facts.slice(0, machine.facts.refs.length),
       taken: takenOf(fast),
-      writes: writesOf(fast.log, world.course),
+      writes: writesOf(log, world.course),
       ties: tiesOf(fast),
     };
   });

@@ -1,31 +1,34 @@
-import type { Fast } from '../machine/index.js';
+import { type Fast, SEVERAL } from '../machine/index.js';
+
+const CHANNELS = ['vx', 'vy', 'facing', 'stance'] as const;
 
 /** What happened in a tick that the scout takes note of. */
 export type Event =
   | { kind: 'taken'; lane: number; crossing: number; from: number; to: number }
   | { kind: 'tie'; lane: number; leaf: number; crossings: number[] }
-  | { kind: 'written'; channel: 'vx' | 'vy' | 'facing' | 'stance'; leaves: number[] };
+  | { kind: 'written'; channel: (typeof CHANNELS)[number]; leaves: number[] };
 
 /** What came of one move, but for its numbers: mostly nothing; plain data that may come from a thread. */
 export interface Result {
   /** Each sort of event; by default only the first time that the expander sees it. */
   events: readonly { tick: number; event: Event }[];
-  /** How far open goals that leave the leaf at the end are from their guards, where that is nearer than before. */
-  distances: readonly { goal: number; distance: number }[];
+  /** How far open goals that leave the leaf at a mark are from their guards, where that is nearer than before. */
+  distances: readonly { goal: number; distance: number; mark: number }[];
 }
 
 /** The events of a move as they come. */
 export type Events = { tick: number; event: Event }[];
 
-/** What the log says of a channel that several wrote. */
-const SEVERAL = -2;
-
 /**
- * Makes a function that adds what happened in the last tick to a list of events. Whoever listens notes the first of each
+ * Makes a function that adds what happened in the last tick of a situation to a list of events. Whoever listens notes the first of each
  * kind, so each is reported once, unless all are asked for.
  */
-export function createLook(fast: Fast, tellsAll = false): (tick: number, events: Events) => void {
+export function createLook(
+  fast: Fast,
+  tellsAll = false,
+): (s: Float64Array, tick: number, events: Events) => void {
   const taken = fast.machine.lanes.map((lane) => new Uint8Array(lane.crossings.length));
+  const writers = CHANNELS.map((channel) => fast.writers[channel]);
   const reported = new Set<string>();
   const note = (tick: number, event: Event, events: Events): void => {
     const label = labelOf(event);
@@ -33,7 +36,7 @@ export function createLook(fast: Fast, tellsAll = false): (tick: number, events:
     reported.add(label);
     events.push({ tick, event });
   };
-  return (tick, events) => {
+  return (s, tick, events) => {
     for (let i = 0; i < 4 * fast.takenCount; i += 4) {
       const [lane, crossing] = [fast.taken[i]!, fast.taken[i + 1]!];
       if (taken[lane]![crossing] !== 0 && !tellsAll) continue;
@@ -42,11 +45,8 @@ export function createLook(fast: Fast, tellsAll = false): (tick: number, events:
       events.push({ tick, event: { kind: 'taken', lane, crossing, from, to } });
     }
     if (fast.tiedCount > 0) for (const tie of tiesOf(fast)) note(tick, tie, events);
-    const { log } = fast;
-    if (log.vx === SEVERAL) note(tick, written('vx', fast), events);
-    if (log.vy === SEVERAL) note(tick, written('vy', fast), events);
-    if (log.facing === SEVERAL) note(tick, written('facing', fast), events);
-    if (log.stance === SEVERAL) note(tick, written('stance', fast), events);
+    for (let i = 0; i < writers.length; i++)
+      if (fast.facts[writers[i]!] === SEVERAL) note(tick, written(CHANNELS[i]!, fast, s), events);
   };
 }
 
@@ -64,10 +64,10 @@ function tiesOf({ tied, tiedCount, taken, takenCount }: Fast): Event[] {
   return ties;
 }
 
-const written = (channel: 'vx' | 'vy' | 'facing' | 'stance', fast: Fast): Event => ({
+const written = (channel: (typeof CHANNELS)[number], { machine, layout }: Fast, s: Float64Array): Event => ({
   kind: 'written',
   channel,
-  leaves: [...fast.leaves],
+  leaves: Array.from(s.subarray(layout.leaves, layout.leaves + machine.lanes.length)),
 });
 
 /** What makes two events the same sort of event. */

@@ -1,17 +1,17 @@
 import type { Course } from '../world/index.js';
-import { type Fast, place, step } from '../machine/index.js';
+import { exitsOf, type Fast, place, step } from '../machine/index.js';
 import { slotsIn } from '../notation/index.js';
 import { type Arena, LONGEST, type Outcome } from './arena.js';
 import { distanceOf } from './distance.js';
 import { createLook, type Events, type Result } from './events.js';
 import { keyOf } from './key.js';
-import { createLeafCodes } from './leaf-codes.js';
-import { controlsOf, drawMove, type Move, UNTIL_CHANGE, type Ways } from './moves.js';
-import { createRandom } from './random.js';
-import { type CrossingRecipe, recipesOf } from './recipes.js';
 
 /** A body this far outside the course has left it (metres). */
 const OUTSIDE = 20;
+
+/** Ticks after which a situation is marked, beside the first change: 1 at its place. */
+const MARKED = new Uint8Array(LONGEST + 1);
+for (const ticks of [1, 4, 16, LONGEST]) MARKED[ticks] = 1;
 
 /** A crossing that has not been taken yet. */
 export interface Goal {
@@ -26,106 +26,80 @@ export interface Aim extends Goal {
 
 export interface Expander {
   fast: Fast;
-  /**
-   * Tries moves from the situation in a slot of the arena; the same seed gives the same moves. `guided` is how many of
-   * eight moves do what a guard asks for.
-   */
-  expand(slot: number, seed: number, goals: readonly Aim[], guided: number): readonly Outcome[];
+  /** Holds the input in a slot of the arena from the situation in it. */
+  expand(slot: number, goals: readonly Aim[]): Outcome;
 }
 
 /**
- * Prepares a lowered machine for expanding the situations in an arena. Of each sort of event it tells the first only,
- * unless it is to tell all.
+ * Prepares a lowered machine for expanding the situations in an arena. What comes of a situation depends on nothing but
+ * the situation and the input. Of each sort of event it tells the first only, unless it is to tell all.
  */
 export function createExpander(fast: Fast, arena: Arena, tellsAll = false): Expander {
   const { machine, layout, world } = fast;
-  const matter = controlsOf(machine);
   const writeKey = keyOf(fast);
   const look = createLook(fast, tellsAll);
+  const asked = new Set(fast.program.asked.map(({ slot }) => slot));
   const slots = machine.lanes.map((lane) =>
     lane.crossings.map(({ when }) =>
-      when === undefined ? [] : slotsIn(when).filter((slot) => fast.senses.lazy[slot] !== undefined),
+      when === undefined ? [] : slotsIn(when).filter((slot) => asked.has(slot)),
     ),
   );
-  const recipes = recipesOf(machine);
-  // The controls that matter, and what their ways out ask for, by the leaves of all lanes together.
-  const together = new Map<number, { matter: number[]; recipes: CrossingRecipe[] }>();
-  const codeOf = createLeafCodes(fast);
-  const relevantIn = (s: Float64Array): { matter: number[]; recipes: CrossingRecipe[] } => {
-    const code = codeOf(s);
-    let relevant = together.get(code);
-    if (relevant === undefined) {
-      const leaves = machine.lanes.map((_, i) => s[layout.leaves + i]!);
-      relevant = {
-        matter: [...new Set(leaves.flatMap((leaf) => matter[leaf]!))],
-        recipes: leaves.flatMap((leaf) => recipes[leaf]!),
-      };
-      together.set(code, relevant);
-    }
-    return relevant;
-  };
   /** For each leaf, which crossings of its lane leave it. */
-  const leaves = machine.states.map(({ lane, index }) => {
-    const leaving = new Uint8Array(machine.lanes[lane]!.crossings.length);
-    for (const { crossing } of fast.exits[index]!) leaving[crossing.index] = 1;
-    return leaving;
+  const leaving = machine.states.map(({ lane, index }) => {
+    const list = new Uint8Array(machine.lanes[lane]!.crossings.length);
+    for (const { crossing } of exitsOf(machine, index)) list[crossing.index] = 1;
+    return list;
   });
   const events: Events = [];
   const distances: Result['distances'][number][] = [];
-  const tryMove = (
-    outcome: Outcome,
-    situation: Float64Array,
-    { hold, isGuided }: Move,
-    goals: readonly Aim[],
-  ): void => {
-    const { took, input, keys, end: s } = outcome;
-    s.set(situation);
-    const max = hold === UNTIL_CHANGE ? LONGEST : hold;
-    const touched = touchOf(s);
-    let goesOn = true;
-    let left = false;
-    let t = 0;
-    while (t < max && goesOn && !left) {
-      step(fast, s, input);
-      writeKey(s, keys, 2 * t);
-      look(t, events);
-      if (hold === UNTIL_CHANGE) goesOn = fast.takenCount === 0 && touchOf(s) === touched;
-      left = hasLeft(world.course, s);
-      t++;
-    }
+  const s = new Float64Array(layout.size);
+
+  /** Notes how near the goals that leave the present leaves are. */
+  const measure = (goals: readonly Aim[], mark: number): void => {
     for (let goal = 0; goal < goals.length; goal++) {
       const { lane, crossing, within } = goals[goal]!;
-      const leaf = fast.leaves[lane]!;
-      if (leaves[leaf]![crossing] === 0) continue;
+      if (leaving[s[layout.leaves + lane]!]![crossing] === 0) continue;
       for (const slot of slots[lane]![crossing]!) fast.senses.ask(slot);
       const distance = distanceOf(machine.lanes[lane]!.crossings[crossing]!.when, fast.facts);
-      if (distance < within) distances.push({ goal, distance });
+      if (distance < within) distances.push({ goal, distance, mark });
+    }
+  };
+
+  const play = (outcome: Outcome, situation: Float64Array, goals: readonly Aim[]): void => {
+    const { took, input, keys, marks, situations } = outcome;
+    s.set(situation);
+    marks.fill(0);
+    let touched = touchOf(s);
+    let hasChanged = false;
+    let left = false;
+    let count = 0;
+    let t = 0;
+    while (t < LONGEST && !left) {
+      step(fast, s, input);
+      writeKey(s, keys, 2 * t);
+      look(s, t, events);
+      left = hasLeft(world.course, s);
+      t++;
+      const changes = !hasChanged && (fast.takenCount > 0 || touchOf(s) !== touched);
+      if (changes) hasChanged = true;
+      if (left || !(changes || MARKED[t] === 1)) continue;
+      touched = touchOf(s);
+      situations[count]!.set(s);
+      marks[count] = t;
+      measure(goals, count++);
     }
     took[0] = t;
     took[1] = left ? 1 : 0;
-    took[2] = isGuided ? 1 : 0;
     outcome.events = taken(events);
     outcome.distances = taken(distances);
   };
+
   return {
     fast,
-    expand(slot, seed, goals, guided) {
-      const random = createRandom(seed);
-      const situation = arena.situation(slot);
-      const { matter, recipes } = relevantIn(situation);
-      const ways: Ways = {
-        matter,
-        recipes,
-        open: recipes.filter(({ lane, crossing }) =>
-          goals.some((g) => g.lane === lane && g.crossing === crossing),
-        ),
-        guided,
-        before: situation.subarray(layout.input, layout.input + machine.controls.length),
-      };
-      const outcomes = arena.outcomes(slot);
-      for (const outcome of outcomes)
-        tryMove(outcome, situation, drawMove(machine, ways, outcome.input, random), goals);
-      return outcomes;
+    expand(slot, goals) {
+      const outcome = arena.outcome(slot);
+      play(outcome, arena.situation(slot), goals);
+      return outcome;
     },
   };
 }

@@ -9,7 +9,7 @@ export * from './distance.js';
 export * from './arena.js';
 export * from './events.js';
 export * from './expand.js';
-export { controlsOf } from './moves.js';
+export { controlsOf, createMoves, type Moves } from './moves.js';
 export { recipesOf } from './recipes.js';
 export * from './rhythm.js';
 export { shrink } from './shrink.js';

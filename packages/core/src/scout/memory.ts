@@ -1,3 +1,5 @@
+import type { Tried } from './moves.js';
+
 /** Where a situation came from: the move that led to it from another one, or the spawn it begins at. */
 export interface Origin {
   parent: number;
@@ -11,13 +13,16 @@ export interface Memory {
   add(parent: number, input: ArrayLike<number>, ticks: number, situation: Float64Array): number;
   /** A situation in full; undefined when it was let go to make room. */
   situationOf(node: number): Float64Array | undefined;
+  /** What was tried from a situation, and what is by now. */
+  triedOf(node: number): Tried;
+  setTried(node: number, tried: Tried): void;
   /** The spawn at which a situation's way begins, and the inputs of that way, one a tick. */
   wayTo(node: number): { start: number; inputs: number[][] };
 }
 
 /**
- * Makes a memory that keeps at most `full` situations in full (oldest let go first), and of all how they came about:
- * 9 bytes each. The first `starts` stay.
+ * Makes a memory that keeps at most `full` situations in full (oldest let go first), and of all how they came about and
+ * what was tried from them: 15 bytes each. The first `starts` stay.
  */
 export function createMemory(length: number, full: number, starts: number): Memory {
   const buffers = new Float64Array(full * length);
@@ -25,6 +30,8 @@ export function createMemory(length: number, full: number, starts: number): Memo
   let parents = new Int32Array(1 << 14);
   let moves = new Int32Array(1 << 14);
   let ticks = new Uint8Array(1 << 14);
+  let likely = new Int32Array(1 << 14);
+  let others = new Uint16Array(1 << 14);
   let size = 0;
   const inputs: number[][] = [];
   const inputIds = new Map<number, number[]>();
@@ -54,6 +61,8 @@ export function createMemory(length: number, full: number, starts: number): Memo
         parents = grown(parents, new Int32Array(2 * size));
         moves = grown(moves, new Int32Array(2 * size));
         ticks = grown(ticks, new Uint8Array(2 * size));
+        likely = grown(likely, new Int32Array(2 * size));
+        others = grown(others, new Uint16Array(2 * size));
       }
       const id = idOf(input);
       const node = size++;
@@ -69,6 +78,11 @@ export function createMemory(length: number, full: number, starts: number): Memo
       const slot = slotOf(node);
       return owner[slot] === node ? buffers.subarray(slot * length, (slot + 1) * length) : undefined;
     },
+    triedOf: (node) => ({ likely: likely[node]!, others: others[node]! }),
+    setTried(node, tried) {
+      likely[node] = tried.likely;
+      others[node] = tried.others;
+    },
     wayTo(node) {
       const way: number[][] = [];
       let at = node;
@@ -81,7 +95,7 @@ export function createMemory(length: number, full: number, starts: number): Memo
   };
 }
 
-function grown<T extends Int32Array | Uint8Array>(from: T, to: T): T {
+function grown<T extends Int32Array | Uint16Array | Uint8Array>(from: T, to: T): T {
   to.set(from);
   return to;
 }

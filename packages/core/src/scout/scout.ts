@@ -1,13 +1,14 @@
-import { type Fast, lower, type Machine, place, startFast, step } from '../machine/index.js';
+import { type Fast, createFast, type Machine, place, startFast, step } from '../machine/index.js';
 import { buildWorld, type Course } from '../world/index.js';
-import { createBuckets } from './buckets.js';
-import { type Arena, arenaBytes, createArena, LONGEST, type Outcome } from './arena.js';
+import { createBuckets, type Draw } from './buckets.js';
+import { type Arena, arenaBytes, createArena, LONGEST, MARKS, type Outcome } from './arena.js';
 import { createLook, type Event, type Events, labelOf } from './events.js';
-import { type Aim, createExpander, type Goal, hasLeft } from './expand.js';
+import { type Aim, createExpander, type Expander, type Goal, hasLeft } from './expand.js';
 import { keyOf } from './key.js';
 import { createLeafCodes } from './leaf-codes.js';
 import { createKeySet } from './keys.js';
 import { createMemory } from './memory.js';
+import { createMoves } from './moves.js';
 import { createRandom, mixed } from './random.js';
 import { type Start, startsOf } from './starts.js';
 
@@ -45,19 +46,18 @@ export interface Progress {
   crossings: number;
 }
 
-/** A situation to expand: the node it is, the slot of the arena it was put in, and the seed of its moves. */
+/** A situation to expand: the node it is, and the slot of the arena that it and an input were put in. */
 export interface Task {
   node: number;
   slot: number;
-  seed: number;
+  /** Whether a guard asks for the input. */
+  isGuided: boolean;
 }
 
-/** What is expanded together, and how: with the goals that were open when it was drawn. */
+/** What is expanded together, with the goals that were open when it was drawn. */
 export interface Round {
   tasks: Task[];
   goals: Aim[];
-  /** How many of eight moves do what a guard asks for: more the more they earned so far. */
-  guided: number;
 }
 
 /** The nearest that a crossing came to being taken. */
@@ -91,9 +91,11 @@ export interface Scout {
   /** The situations of the next round, put into the arena. */
   draw(): Round;
   /** Takes in what came of a round's tasks, in the order of the tasks. */
-  merge(round: Round, outcomes: readonly (readonly Outcome[])[]): void;
+  merge(round: Round, outcomes: readonly Outcome[]): void;
   /** Expands a round on this thread. */
-  expand(round: Round): (readonly Outcome[])[];
+  expand(round: Round): Outcome[];
+  /** Expands one slot on this thread. It tells the first of each sort of event only, or all. */
+  expandIn(slot: number, goals: readonly Aim[], tellsAll: boolean): Outcome;
   /** A whole round on this thread. */
   round(): void;
   progress(): Progress;
@@ -110,18 +112,25 @@ export interface Scout {
   watch(see: (s: Float64Array, wayThere: () => Way) => void): void;
 }
 
-/** Situations expanded in one round; and slots for two of them. */
+/** Situations expanded in one round, after a few smaller ones; and slots for two of them. */
 const ROUND = 64;
 export const SLOTS = 2 * ROUND;
 
 /** Nodes kept for a goal: the nearest to its guard. */
 const NEAREST = 8;
 
+/** What was tried from a situation whose inputs are all tried; and of one in which it is not worth holding on. */
+const EXHAUSTED = -1;
+const HELD = 1;
+
 /** What random moves and guided ones led to. */
-type Earned = [random: { tries: number; kept: number }, guided: { tries: number; kept: number }];
+interface Earned {
+  random: { tries: number; kept: number };
+  guided: { tries: number; kept: number };
+}
 
 /** Of eight moves so many are guided: as many as they earn of all, but always some of both. */
-function guidedOf([random, guided]: Earned): number {
+function guidedOf({ random, guided }: Earned): number {
   const [a, b] = [random.kept / random.tries, guided.kept / guided.tries];
   return Math.min(5, Math.max(1, Math.round((8 * b) / (a + b))));
 }
@@ -133,16 +142,19 @@ interface OpenGoal extends Goal {
 
 export function createScout(machine: Machine, course: Course, options: ScoutOptions): Scout {
   const world = buildWorld(course, machine.stances, machine.casts);
-  const fast = lower(machine, world);
+  const fast = createFast(machine, world);
   const { layout } = fast;
   const buffer = options.share?.(arenaBytes(fast, SLOTS));
   const arena = createArena(fast, SLOTS, buffer);
   const expander = createExpander(fast, arena);
+  /** The expander that tells all, once it is needed. */
+  let telling: Expander | undefined;
+  const moves = createMoves(fast);
   const starts = startsOf(machine, world, options.grid);
   const room = Math.max(starts.length + 256, options.full ?? 60_000);
   const memory = createMemory(layout.size, room, starts.length);
+  /** All situations; those that are kept are marked. */
   const seen = createKeySet();
-  const kept = createKeySet();
   const byLeaves = createBuckets();
   const byPlace = createBuckets();
   const goals: OpenGoal[] = machine.lanes.flatMap((lane) =>
@@ -165,10 +177,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     return code;
   };
   /** How many moves were tried, and how many led to a situation that was kept: random ones, and guided ones. */
-  const earned: Earned = [
-    { tries: 1, kept: 1 },
-    { tries: 1, kept: 1 },
-  ];
+  const earned: Earned = { random: { tries: 1, kept: 1 }, guided: { tries: 1, kept: 1 } };
   const watchers: ((s: Float64Array, wayThere: () => Way) => void)[] = [];
   let ticks = 0;
   let expanded = 0;
@@ -213,13 +222,13 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
       writeKey(s, key, 0);
       seen.add(key[0]!, key[1]!);
       const events: Events = [];
-      look(held - 1, events);
+      look(s, held - 1, events);
       for (const { tick, event } of events) note(node, input, tick, event);
       if (hasLeft(course, s)) break;
       const next = inputs[t + 1];
       if (held < LONGEST && next?.every((value, c) => value === input[c]) === true) continue;
       const child = memory.add(node, input, held, s);
-      if (kept.add(key[0]!, key[1]!)) {
+      if (seen.mark(key[0]!, key[1]!)) {
         keep(child, s);
         spots.get(from)!.next.add(spotOf(s, child));
       }
@@ -230,77 +239,112 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     return seen.size - before;
   };
 
+  /** Whether something is left to try from a node: it was not let go, nor is it exhausted. */
+  const mayBe = (node: number): boolean =>
+    memory.situationOf(node) !== undefined && memory.triedOf(node).likely !== EXHAUSTED;
+
+  /** The node that the i-th task of a round expands; −1 when nothing is left to try anywhere. */
+  const drawNode = (
+    i: number,
+    random: (below: number) => number,
+    { rare, fresh }: Record<'rare' | 'fresh', Draw[]>,
+  ): number => {
+    const goal = goals.length === 0 ? undefined : goals[random(goals.length)]!;
+    const near = i % 4 === 0 ? (goal?.nearest.filter(({ node }) => mayBe(node)) ?? []) : [];
+    if (near.length > 0) return near[random(near.length)]!.node;
+    const among = i % 4 < 2 ? rare : fresh;
+    for (let k = 0; k < among.length; k++) {
+      const node = among[(i + k) % among.length]!.draw(random, mayBe);
+      if (node >= 0) return node;
+    }
+    return -1;
+  };
+
+  const aims = (): Aim[] =>
+    goals.map(({ lane, crossing, nearest }) => ({
+      lane,
+      crossing,
+      within: nearest[NEAREST - 1]?.distance ?? Infinity,
+    }));
+
+  /** Takes in a situation that a move was marked at, unless one like it is kept already; gives its node, or −1. */
+  const takeMark = (task: Task, { input, keys, marks, situations }: Outcome, mark: number): number => {
+    const after = marks[mark]!;
+    if (!seen.mark(keys[2 * after - 2]!, keys[2 * after - 1]!)) return -1;
+    const s = situations[mark]!;
+    const child = memory.add(task.node, input, after, s);
+    // To hold on to what is held is what the move itself went on to do, unless it ended there.
+    memory.setTried(child, { likely: after === LONGEST ? 0 : HELD, others: 0 });
+    keep(child, s);
+    spots.get(spotOf(arena.situation(task.slot), task.node))!.next.add(spotOf(s, child));
+    return child;
+  };
+
+  const takeDistance = ({ nearest }: OpenGoal, node: number, distance: number): void => {
+    if (nearest.length === NEAREST && distance >= nearest[NEAREST - 1]!.distance) return;
+    nearest.push({ node, distance });
+    nearest.sort((a, b) => a.distance - b.distance);
+    nearest.length = Math.min(nearest.length, NEAREST);
+  };
+
+  const takeOutcome = (task: Task, outcome: Outcome, open: readonly Aim[]): void => {
+    const { keys, took, marks } = outcome;
+    const held = took[0]!;
+    ticks += held;
+    seen.addAll(keys, held);
+    for (const { tick, event } of outcome.events) note(task.node, outcome.input, tick, event);
+    const gain = task.isGuided ? earned.guided : earned.random;
+    gain.tries++;
+    for (let mark = 0; mark < MARKS && marks[mark] !== 0; mark++) {
+      const child = takeMark(task, outcome, mark);
+      if (child < 0) continue;
+      gain.kept++;
+      for (const d of outcome.distances) {
+        if (d.mark !== mark) continue;
+        const { lane, crossing } = open[d.goal]!;
+        takeDistance(goalOf.get(`${lane} ${crossing}`)!, child, d.distance);
+      }
+    }
+  };
+
   const scout: Scout = {
     machine,
     course,
     fast,
-    recording: lower(machine, world, { allFacts: true, log: true }),
+    recording: createFast(machine, world, { allFacts: true, log: true }),
     starts,
     arena,
     goals: () => goals,
     draw() {
       const random = createRandom(mixed(options.seed, rounds++));
-      const rare = byLeaves.least(ROUND / 4);
-      const fresh = byPlace.least(ROUND / 4);
+      const from = { rare: byLeaves.least(ROUND / 4), fresh: byPlace.least(ROUND / 4) };
+      const how = { random, guided: guidedOf(earned), open: goals };
       const tasks: Task[] = [];
-      for (let i = 0; i < ROUND; i++) {
-        const goal = goals.length === 0 ? undefined : goals[random(goals.length)]!;
-        const way = i % 4;
-        const nearest = goal?.nearest ?? [];
-        const node =
-          way === 0 && nearest.length > 0
-            ? nearest[random(nearest.length)]!.node
-            : way < 2
-              ? rare[i % rare.length]!.draw(random)
-              : fresh[i % fresh.length]!.draw(random);
-        const situation = memory.situationOf(node);
-        // One that was let go: its turn goes to a start, from where everything can be found again.
-        const from = situation === undefined ? random(starts.length) : node;
+      const size = Math.min(ROUND, rounds + 1);
+      for (let i = 0; i < size; i++) {
+        const node = drawNode(i, random, from);
+        if (node < 0) break;
+        const situation = memory.situationOf(node)!;
+        const tried = memory.triedOf(node);
+        const drawn = moves.draw(situation, tried, how);
+        memory.setTried(node, drawn === undefined ? { likely: EXHAUSTED, others: 0 } : tried);
+        if (drawn === undefined) continue;
         const slot = (rounds % 2) * ROUND + i;
-        arena.situation(slot).set(situation ?? memory.situationOf(from)!);
-        tasks.push({ node: from, slot, seed: mixed(options.seed + i, rounds) });
+        arena.situation(slot).set(situation);
+        moves.put(situation, drawn.code, arena.outcome(slot).input);
+        tasks.push({ node, slot, isGuided: drawn.isGuided });
       }
-      return {
-        tasks,
-        goals: goals.map(({ lane, crossing, nearest }) => ({
-          lane,
-          crossing,
-          within: nearest[NEAREST - 1]?.distance ?? Infinity,
-        })),
-        guided: guidedOf(earned),
-      };
+      return { tasks, goals: aims() };
     },
     merge({ tasks, goals: open }, outcomes) {
-      tasks.forEach(({ node, slot }, i) => {
-        const situation = arena.situation(slot);
+      tasks.forEach((task, i) => {
         expanded++;
-        for (const outcome of outcomes[i]!) {
-          const { keys, end, took } = outcome;
-          const held = took[0]!;
-          ticks += held;
-          for (let k = 0; k < 2 * held; k += 2) seen.add(keys[k]!, keys[k + 1]!);
-          for (const { tick, event } of outcome.events) note(node, outcome.input, tick, event);
-          const gain = earned[took[2]!]!;
-          gain.tries++;
-          if (took[1] !== 0) continue;
-          if (!kept.add(keys[2 * held - 2]!, keys[2 * held - 1]!)) continue;
-          gain.kept++;
-          const child = memory.add(node, outcome.input, held, end);
-          keep(child, end);
-          spots.get(spotOf(situation, node))!.next.add(spotOf(end, child));
-          for (const { goal, distance } of outcome.distances) {
-            const { lane, crossing } = open[goal]!;
-            const { nearest } = goalOf.get(`${lane} ${crossing}`)!;
-            if (nearest.length === NEAREST && distance >= nearest[NEAREST - 1]!.distance) continue;
-            nearest.push({ node: child, distance });
-            nearest.sort((a, b) => a.distance - b.distance);
-            nearest.length = Math.min(nearest.length, NEAREST);
-          }
-        }
+        takeOutcome(task, outcomes[i]!, open);
       });
     },
-    expand: ({ tasks, goals: open, guided }) =>
-      tasks.map(({ slot, seed }) => expander.expand(slot, seed, open, guided)),
+    expand: ({ tasks, goals: open }) => tasks.map(({ slot }) => expander.expand(slot, open)),
+    expandIn: (slot, open, tellsAll) =>
+      (tellsAll ? (telling ??= createExpander(fast, arena, true)) : expander).expand(slot, open),
     sow,
     round() {
       const round = scout.draw();

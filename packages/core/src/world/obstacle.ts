@@ -1,4 +1,5 @@
 import { GRAZE, SKIN, TOUCHING } from '../tolerances.js';
+import type { Touch } from './geometry.js';
 import { type Core, cornersOf, convexHull, type Polygon } from './shape.js';
 
 /**
@@ -116,14 +117,6 @@ export function nearness(o: Obstacle, px: number, py: number, out: Nearness): Ne
   return out;
 }
 
-/** A first touch: the share of the displacement made before it, and the surface's outward unit normal. */
-export interface Touch {
-  t: number;
-  nx: number;
-  ny: number;
-  obstacle: Obstacle | undefined;
-}
-
 const near: Nearness = { distance: 0, nx: 0, ny: 0 };
 
 /**
@@ -155,7 +148,7 @@ const take = (touch: Touch, t: number, nx: number, ny: number, o: Obstacle): voi
   touch.t = t;
   touch.nx = nx;
   touch.ny = ny;
-  touch.obstacle = o;
+  touch.solid = o.solid;
 };
 
 /** Ray against a convex polygon: it is inside between the last face entered and the first one left. */

@@ -12,12 +12,16 @@ export interface Field {
   movers: Int32Array;
   /** Obstacles asked in every query. */
   always: Int32Array;
-  /** The grid: its corner, the size of its cells (m), and the obstacles of cell c at `items[starts[c] … starts[c + 1]]`. */
+  /**
+   * The grid: its corner, the size of its cells (m), and the obstacles of cell c at `items[starts[c] … starts[c + 1]]`:
+   * those that come within `reach` (m) to the right of it or above, so that a query no wider than that asks one cell.
+   */
   x: number;
   y: number;
   cell: number;
   /** 1 / cell. */
   scale: number;
+  reach: number;
   columns: number;
   rows: number;
   starts: Int32Array;
@@ -30,10 +34,14 @@ export interface Field {
   count: number;
 }
 
+/** A body moves less than this in most ticks (m). */
+const REACH = 0.75;
 const CELLS_EACH = 4;
 const MAX_CELLS = 65_536;
 /** An obstacle in more cells than this is asked always. */
 const MAX_SPREAD = 512;
+
+type Box = [minX: number, minY: number, maxX: number, maxY: number];
 
 /** Lays a grid over obstacles; `moverOf` tells which mover an obstacle is, −1 for none. */
 export function createField(obstacles: readonly Obstacle[], moverOf: (o: Obstacle) => number): Field {
@@ -58,6 +66,7 @@ export function createField(obstacles: readonly Obstacle[], moverOf: (o: Obstacl
     y,
     cell,
     scale: 1 / cell,
+    reach: REACH,
     columns,
     rows,
     starts: new Int32Array(columns * rows + 1),
@@ -70,7 +79,8 @@ export function createField(obstacles: readonly Obstacle[], moverOf: (o: Obstacl
   const always = [...obstacles.keys()].filter((i) => movers[i]! >= 0);
   const placed: number[][] = [];
   for (const i of fixed) {
-    const c = cellsOf(field, boxes[4 * i]!, boxes[4 * i + 1]!, boxes[4 * i + 2]!, boxes[4 * i + 3]!);
+    const [minX, minY, maxX, maxY] = boxes.subarray(4 * i, 4 * i + 4) as unknown as Box;
+    const c = cellsOf(field, minX - REACH, minY - REACH, maxX, maxY);
     if (c.length > MAX_SPREAD) always.push(i);
     else for (const at of c) (placed[at] ??= []).push(i);
   }
@@ -108,7 +118,6 @@ export function find(
   maxY: number,
 ): number {
   f.count = 0;
-  const query = ++f.query;
   const { always, boxes, items, starts, seen } = f;
   for (let k = 0; k < always.length; k++) {
     const i = always[k]!;
@@ -121,8 +130,21 @@ export function find(
     keep(f, i);
   }
   const firstRow = cellAt(minY, f.y, f.scale, f.rows);
-  const lastRow = cellAt(maxY, f.y, f.scale, f.rows);
   const firstColumn = cellAt(minX, f.x, f.scale, f.columns);
+  if (maxX - minX <= f.reach && maxY - minY <= f.reach) {
+    // All that it may meet is in the cell of its lower left corner, and there each obstacle is once.
+    const at = firstRow * f.columns + firstColumn;
+    const end = starts[at + 1]!;
+    for (let k = starts[at]!; k < end; k++) {
+      const i = items[k]!;
+      const b = 4 * i;
+      if (maxX < boxes[b]! || minX > boxes[b + 2]! || maxY < boxes[b + 1]! || minY > boxes[b + 3]!) continue;
+      keep(f, i);
+    }
+    return f.count;
+  }
+  const query = ++f.query;
+  const lastRow = cellAt(maxY, f.y, f.scale, f.rows);
   const lastColumn = cellAt(maxX, f.x, f.scale, f.columns);
   for (let r = firstRow; r <= lastRow; r++) {
     for (let c = firstColumn; c <= lastColumn; c++) {

@@ -103,6 +103,6 @@ const inAFlight = (refill: string): string =>
 
 it.each([1, 2, 3])('scouting uses something three times in a flight (seed %s)', (seed) => {
   const scout = createScout(machineOf(inAFlight('grounded')), courseOf(FLOOR), { seed });
-  for (let n = 0; n < 60; n++) scout.round();
+  for (let n = 0; n < 240; n++) scout.round();
   expect(scout.goals().map((g) => g.crossing)).not.toContain(8);
 });

@@ -50,9 +50,9 @@ const urlOf = (text: string): URL | undefined => {
 const WORKER = /^\/worker-\w+\.js$/;
 
 /**
- * Security headers. Scripts only from here; style elements only with this request's nonce, kept in `ctx.state.nonce`. The
- * worker has a policy of its own, by which it may make code from text: the fast machine is generated there. It has no
- * page, no cookies and no right to load a script from elsewhere.
+ * Security headers. Scripts only from here; style elements only with this request's nonce, kept in `ctx.state.nonce`. A
+ * page may run WebAssembly, which is the world kernel, but never make code from text. The worker has a policy of its own,
+ * by which it may: the fast machine is printed there. It has no page, no cookies and no right to load a script from elsewhere.
  */
 export const securityHeaders = (): Middleware => async (ctx, next) => {
   const nonce = randomBytes(16).toString('base64');
@@ -62,7 +62,7 @@ export const securityHeaders = (): Middleware => async (ctx, next) => {
       useDefaults: false,
       directives: {
         defaultSrc: ["'none'"],
-        scriptSrc: WORKER.test(ctx.path) ? ["'self'", "'unsafe-eval'"] : ["'self'"],
+        scriptSrc: ["'self'", WORKER.test(ctx.path) ? "'unsafe-eval'" : "'wasm-unsafe-eval'"],
         workerSrc: ["'self'"],
         styleSrcElem: ["'self'", `'nonce-${nonce}'`],
         styleSrcAttr: ["'unsafe-inline'"],

@@ -7,7 +7,7 @@ import { createPool, share } from '@glenmark/threads';
 /** What the thread is given. `stop` is set from outside to end the search where it is. */
 export interface ScoutingWork extends SearchTexts {
   situations: number;
-  /** Threads that expand; with one, this thread does it itself. */
+  /** Threads that expand, this one among them. */
   workers: number;
   /** Memory past which it ends with what it found (MiB). */
   memory: number;
@@ -26,7 +26,9 @@ const scouting = scoutingOf(
 const died = (reason: string): void =>
   port.postMessage({ kind: 'note', note: `A thread died and was replaced: ${reason}.` });
 const pool =
-  workers > 1 ? createPool({ workers, moveset, courses, arenas: scouting.arenas, died }) : undefined;
+  workers > 1
+    ? createPool({ workers: workers - 1, moveset, courses, arenas: scouting.arenas, died })
+    : undefined;
 
 const isStopped = (): boolean => Atomics.load(flag, 0) !== 0;
 

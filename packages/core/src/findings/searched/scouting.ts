@@ -32,8 +32,24 @@ export interface Advance {
   goesOn?: () => boolean;
   /** Called after every few rounds, and waited for. */
   progress?: (report: ScoutingProgress) => void | Promise<void>;
-  /** Expands a round elsewhere: in worker threads. By default it is done here. */
-  expand?: (course: number, round: Round) => Promise<(readonly Outcome[])[]>;
+  /** Expands rounds elsewhere too: in worker threads. By default it is done here alone. */
+  expand?: Elsewhere;
+}
+
+/**
+ * Begins to expand a round on a course with others. `here` expands one slot of it on this thread, which tells the first of
+ * each sort of event only, or all.
+ */
+export type Elsewhere = (
+  course: number,
+  round: Round,
+  here: (slot: number, tellsAll: boolean) => Outcome,
+) => Expanding;
+
+/** A round that is under way. */
+export interface Expanding {
+  /** Takes part in what is left of it, waits for the others, and gives what came of each task. To be called once. */
+  finish(): Promise<readonly Outcome[]>;
 }
 
 /** A search that can be left and taken up again. */
@@ -118,7 +134,10 @@ export function createScouting(
         const share = (situations * (i + 1)) / scouts.length;
         await advance(on, {
           goesOn: () => total() < share && goesOn(),
-          expand: expand === undefined ? undefined : (round) => expand(i, round),
+          expand:
+            expand === undefined
+              ? undefined
+              : (round) => expand(i, round, (slot, tellsAll) => scout.expandIn(slot, round.goals, tellsAll)),
           async pause() {
             collection.collect();
             await progress?.({
@@ -166,7 +185,7 @@ const stepsOf = (scout: Scout): Step[] =>
 interface Advancing {
   scout: Scout;
   rhythms: Rhythms;
-  ahead: { round: Round; outcomes: (readonly Outcome[])[] | Promise<(readonly Outcome[])[]> } | undefined;
+  ahead: { round: Round; outcomes: readonly Outcome[] | Expanding } | undefined;
   /** Rounds in which hardly anything new came about, one after the other. */
   idle: number;
 }
@@ -183,7 +202,7 @@ async function advance(
     pause,
   }: {
     goesOn: () => boolean;
-    expand: ((round: Round) => Promise<(readonly Outcome[])[]>) | undefined;
+    expand: ((round: Round) => Expanding) | undefined;
     /** Called every few rounds. */
     pause: () => Promise<void>;
   },
@@ -193,21 +212,21 @@ async function advance(
   for (let n = 0; goesOn() && on.idle < EXHAUSTED; n++) {
     const last = on.ahead;
     const round = scout.draw();
-    const outcomes = expand === undefined ? scout.expand(round) : expand(round);
-    // It is waited for in the next turn; should it fail before, it fails there.
-    if (outcomes instanceof Promise) outcomes.catch(() => undefined);
-    on.ahead = { round, outcomes };
+    on.ahead = { round, outcomes: expand === undefined ? scout.expand(round) : expand(round) };
     if (last !== undefined) {
       const { situations } = scout.progress();
-      scout.merge(last.round, last.outcomes instanceof Promise ? await last.outcomes : last.outcomes);
+      scout.merge(last.round, await outcomesOf(last.outcomes));
       on.rhythms.goOn();
       on.idle = scout.progress().situations > situations + FEW ? 0 : on.idle + 1;
     }
     if (n % 8 === 0) await pause();
   }
   // Whoever expands elsewhere may be gone by the time that it goes on.
-  if (on.ahead?.outcomes instanceof Promise) on.ahead.outcomes = await on.ahead.outcomes;
+  if (on.ahead !== undefined) on.ahead.outcomes = await outcomesOf(on.ahead.outcomes);
 }
+
+const outcomesOf = async (outcomes: readonly Outcome[] | Expanding): Promise<readonly Outcome[]> =>
+  'finish' in outcomes ? await outcomes.finish() : outcomes;
 
 /** A scouting from beginning to end. */
 export async function scoutAll(

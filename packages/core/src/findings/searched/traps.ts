@@ -1,17 +1,26 @@
 import { present } from '../../present.js';
-import { chainOf, type Machine, slotOf, startFast, step } from '../../machine/index.js';
-import { createArena, createExpander, createKeySet, mixed, type Scout, type Way } from '../../scout/index.js';
+import { chainOf, type Fast, type Machine, slotOf, startFast, step } from '../../machine/index.js';
+import {
+  createArena,
+  createExpander,
+  createKeySet,
+  createMoves,
+  createRandom,
+  MARKS,
+  mixed,
+  type Moves,
+  type Scout,
+  type Way,
+} from '../../scout/index.js';
 import { type Finding, createFinding } from '../sentences/finding.js';
 import { guardOrNull, waysOut } from '../proved/guard.js';
 import { leafOf, replay, witnessTape } from './witness.js';
 
-/** Situations that a search for a way out may come to, and how far ahead it looks (ticks). */
-const MAX_SITUATIONS = 12_000;
+/** Moves that a search for a way out may play, and how far ahead it looks (ticks). */
+const MAX_TRIES = 6_000;
 const HORIZON = 600;
-/** Times that each situation is expanded in such a search. */
-const EFFORTS = 2;
-
-/** Of eight moves tried there, how many do what a guard asks for. */
+/** Inputs that are tried from each situation at first, and how many of eight of them do what a guard asks for. */
+const FEW = 3;
 const GUIDED = 2;
 /** The same situation counts as another so much later: what only takes time is waited for (ticks). */
 const LATER = 8;
@@ -76,38 +85,74 @@ function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
   });
 }
 
-/** Tries everything from the end of a way; `out` when the state is left, the course is, or there was too much to try. */
-function searchFor(scout: Scout, way: Way, lane: number, leaf: number): { out: boolean; situations: number } {
+/**
+ * Looks for a way out from the end of a way: first by a few inputs from each situation, then, when they led nowhere, by all.
+ * `out` when the state is left, the course is, or there was too much to try for saying that there is no way out.
+ */
+function searchFor(scout: Scout, way: Way, lane: number, leaf: number): Search {
   const { fast, starts } = scout;
   const s = startFast(fast, present(starts[way.start]));
   for (const input of way.inputs) step(fast, s, input);
   if (leafOf(fast, s, lane) !== leaf) return { out: true, situations: 0 };
+  const moves = createMoves(fast);
+  const few = (situation: Float64Array, i: number): number[] => {
+    const random = createRandom(mixed(i, leaf));
+    const tried = { likely: 0, others: 0 };
+    const drawn = Array.from({ length: FEW }, () =>
+      moves.draw(situation, tried, { random, guided: GUIDED, open: [] }),
+    );
+    return drawn.flatMap((d) => (d === undefined ? [] : [d.code]));
+  };
+  const every = (situation: Float64Array): number[] => [...Array(moves.count(situation)).keys()];
+  const first = searchBy(fast, moves, { from: s, lane, leaf }, few);
+  if (first.out || first.situations * moves.count(s) > MAX_TRIES) return { ...first, out: true };
+  return searchBy(fast, moves, { from: s, lane, leaf }, every);
+}
+
+interface Search {
+  out: boolean;
+  situations: number;
+}
+
+/** Tries the given inputs from a situation, and from all that comes of it. */
+function searchBy(
+  fast: Fast,
+  moves: Moves,
+  { from, lane, leaf }: { from: Float64Array; lane: number; leaf: number },
+  inputs: (situation: Float64Array, i: number) => readonly number[],
+): Search {
   const arena = createArena(fast, 1);
   const expander = createExpander(fast, arena, true);
+  const outcome = arena.outcome(0);
   const kept = createKeySet();
-  const queue = [{ situation: s.slice(), ticks: 0 }];
+  const queue = [{ situation: from.slice(), ticks: 0 }];
+  let tries = 0;
+  /** Takes in what came of a move; true when it led out. */
+  const leadsOut = (before: number): boolean => {
+    const { took, keys, marks, situations, events } = outcome;
+    // It may be left and entered again within the move.
+    const isLeft = events.some(
+      ({ event }) =>
+        event.kind === 'taken' && event.lane === lane && event.from === leaf && event.to !== leaf,
+    );
+    if (isLeft || took[1] !== 0) return true;
+    for (let mark = 0; mark < MARKS; mark++) {
+      const after = present(marks[mark]);
+      if (after === 0) break;
+      const ticks = before + after;
+      const later = Math.floor(ticks / LATER);
+      const isNew = kept.add(mixed(present(keys[2 * after - 2]), later) >>> 0, present(keys[2 * after - 1]));
+      if (isNew && ticks < HORIZON) queue.push({ situation: present(situations[mark]).slice(), ticks });
+    }
+    return false;
+  };
   for (let i = 0; i < queue.length; i++) {
     const { situation, ticks } = present(queue[i]);
-    for (let effort = 0; effort < EFFORTS; effort++) {
-      arena.situation(0).set(situation);
-      for (const outcome of expander.expand(0, i * EFFORTS + effort, [], GUIDED)) {
-        const held = present(outcome.took[0]);
-        const hasLeftCourse = outcome.took[1] !== 0;
-        if (hasLeftCourse || leafOf(fast, outcome.end, lane) !== leaf)
-          return { out: true, situations: kept.size };
-        // It may have been left and entered again within the move.
-        if (
-          outcome.events.some(
-            ({ event }) => event.kind === 'taken' && event.lane === lane && event.to !== leaf,
-          )
-        )
-          return { out: true, situations: kept.size };
-        const { keys } = outcome;
-        const later = Math.floor((ticks + held) / LATER);
-        if (!kept.add(mixed(present(keys[2 * held - 2]), later) >>> 0, present(keys[2 * held - 1]))) continue;
-        if (kept.size > MAX_SITUATIONS) return { out: true, situations: kept.size };
-        if (ticks + held < HORIZON) queue.push({ situation: outcome.end.slice(), ticks: ticks + held });
-      }
+    arena.situation(0).set(situation);
+    for (const code of inputs(situation, i)) {
+      moves.put(situation, code, outcome.input);
+      expander.expand(0, []);
+      if (leadsOut(ticks) || ++tries > MAX_TRIES) return { out: true, situations: kept.size };
     }
   }
   return { out: false, situations: kept.size };

@@ -10,6 +10,7 @@ import type {
   ScoutedFindings,
 } from './analysis.worker';
 import type { Beside, Compared } from './compared';
+import { received } from './sent-session';
 import { type Hired, hire, WorkerSlot } from './worker-slot';
 
 /** An analysis that has gone on for so long (ms) is given up when a newer one is asked for; a shorter one is as good as done. */
@@ -82,7 +83,15 @@ export class Analysis {
 
   /** Two runs beside each other. */
   beside(runs: [Beside, Beside]): Observable<Compared[]> {
-    return this.others.ask((remote) => remote.beside(runs));
+    return this.others
+      .ask((remote) => remote.beside(runs))
+      .pipe(
+        map((list) =>
+          list.map(({ session, ...rest }): Compared =>
+            session === undefined ? rest : { ...rest, session: received(session) },
+          ),
+        ),
+      );
   }
 
   /** Plays the tape that is shown; what comes before the first tick that an edit changed is not played, nor sent, again. */
@@ -91,10 +100,10 @@ export class Analysis {
       // Kept whether or not anybody waits for it any more: the worker's next answer builds on it.
       remote.run(moveset, course, tape).then(({ session, same, ...rest }): Played => {
         if (session === undefined) return rest;
-        const { trace } = session;
+        const { trace, ...others } = received(session, this.shown?.world);
         const records =
           same === 0 ? trace.records : [...this.shown!.trace.records.slice(0, same), ...trace.records];
-        this.shown = { ...session, trace: { ...trace, records } };
+        this.shown = { ...others, trace: { ...trace, records } };
         return { ...rest, session: this.shown };
       }),
     );

@@ -30,15 +30,19 @@ import { atRates, beside, sessionOf } from './compared';
 import { loadedTapes } from './loaded-tapes';
 import { courseReadings, movesetReadings, tapeReadings } from './readings';
 import { createPageScouting } from './scouting-in-worker';
+import { sent, type SentCompared, type SentSession } from './sent-session';
 
 /** What the fast machine, by which inputs are searched, says of a run: the same bits, others, or nothing. */
 export type Agreement = 'same' | 'other' | 'unasked';
 
-/** Whether the fast machine comes to the same bits: it cannot be asked where no code may be made from text. */
+/**
+ * Whether the fast machine comes to the same bits, on the geometry that the run was not played on: it cannot be asked
+ * where no code may be made from text.
+ */
 function agreementOn({ trace, digest }: Session, course: Course, tape: Tape): Agreement {
   const { machine, records } = trace;
   const start = startOf(tape, course)!;
-  const world = buildWorld(course, machine.stances, machine.casts);
+  const world = buildWorld(course, machine.stances, machine.casts, { plain: true });
   try {
     const inputs = tapeInputs(tape, machine).slice(0, records.length);
     return fastDigest(machine, world, start, inputs) === digest ? 'same' : 'other';
@@ -131,17 +135,23 @@ const analysis = {
   },
 
   atRates,
-  beside,
+
+  /** Two runs beside each other. */
+  beside: (runs: Parameters<typeof beside>[0]): SentCompared[] =>
+    beside(runs).map(({ session, ...rest }) =>
+      session === undefined ? rest : { ...rest, session: sent(session) },
+    ),
 
   /**
    * A tape played on a course, or what is wrong, one sentence each. `agreed` says whether the fast machine came to the
-   * same bits. It goes on from the run before: the trace lacks the first `same` records, which are as they were there.
+   * same bits. It goes on from the run before: the trace lacks the first `same` records, which are as they were there, and
+   * a course that is the same is not sent again.
    */
   run(
     moveset: string,
     course: string,
     tape: string,
-  ): { session?: Session; same: number; agreed: Agreement; wrong: string[] } {
+  ): { session?: SentSession; same: number; agreed: Agreement; wrong: string[] } {
     const m = movesetReadings.of(moveset);
     const c = courseReadings.of(course);
     const t = tapeReadings.of(tape);
@@ -154,10 +164,16 @@ const analysis = {
     const { session, kept, diagnostics } = runTape(m.machine, c.course, t.tape, last);
     const wrong = diagnostics.map((d) => d.message);
     if (session === undefined || kept === undefined) return { ...nothing, wrong };
+    const hasWorld = last?.world === kept.world;
     last = kept;
     const { trace } = session;
     const changed = { ...session, trace: { ...trace, records: trace.records.slice(kept.same) } };
-    return { session: changed, same: kept.same, agreed: agreementOn(session, c.course, t.tape), wrong };
+    return {
+      session: sent(changed, hasWorld),
+      same: kept.same,
+      agreed: agreementOn(session, c.course, t.tape),
+      wrong,
+    };
   },
 };
 

@@ -44,9 +44,7 @@ export function skeletonFindings(
   const findings: Finding[] = [];
   const undecided: Undecided[] = [];
   const traps: Trap[] = [];
-  const add = (more: readonly Finding[]): void => {
-    for (const f of more) if (!findings.some((g) => g.fingerprint === f.fingerprint)) findings.push(f);
-  };
+  const add = adder(findings);
   for (const lane of machine.lanes) {
     const states = leavesOfLane(machine, lane.index).map((s) => present(machine.states[s]).name);
     const { undecided: questions } = withinBudget(() => {
@@ -75,6 +73,18 @@ export function skeletonFindings(
   return { findings, traps, undecided };
 }
 
+/** Makes a function that adds findings to a list, each fault once. */
+function adder(list: Finding[]): (more: readonly Finding[]) => void {
+  const known = new Set(list.map((f) => f.fingerprint));
+  return (more) => {
+    for (const f of more) {
+      if (known.has(f.fingerprint)) continue;
+      known.add(f.fingerprint);
+      list.push(f);
+    }
+  };
+}
+
 /** What is certain of a lane: as far as it follows from less than all that the lane reads. */
 function certainFindings(machine: Machine, skeleton: Skeleton, known: readonly Finding[]): Finding[] {
   return laneFindings(machine, skeleton, known, []).filter((f) => f.certainty === 'proved');
@@ -95,9 +105,7 @@ function laneFindings(
   const own = leafDigit(skeleton.slice, lane);
   const byLeaf = situationsByLeaf(skeleton);
   const found: Finding[] = [...known];
-  const add = (more: readonly Finding[]): void => {
-    for (const f of more) if (!found.some((t) => t.fingerprint === f.fingerprint)) found.push(f);
-  };
+  const add = adder(found);
   const statesOf = (codes: string): Set<string> =>
     new Set(found.filter((f) => f.lane === name && f.code.startsWith(codes)).map((f) => f.state));
   // In this order: what follows from a finding is not reported beside it.

@@ -10,6 +10,7 @@ import {
 } from '../../../notation/index.js';
 import type { ThingValue, Writer, Writers } from '../../catalogue/evidence.js';
 import { placeOf } from '../guard.js';
+import { perMachine } from '../per-machine.js';
 import { boundOf, type Formula, truthOf } from '../../../solver/index.js';
 import { type Cuts, cutsOf, endsOf, formulasOfRegion, MAX_CUTS, regionOf, regionsOf } from './regions.js';
 
@@ -172,19 +173,31 @@ function largestBeside(machine: Machine, name: string): number {
   return largest;
 }
 
-/** Lanes whose effects write a thing. */
+/** The effects of each lane. */
+const effectsByLane = perMachine((machine) =>
+  machine.lanes.map((lane): Effect[] => [
+    ...lane.states.flatMap((s) => {
+      const { enter, exit, each } = present(machine.states[s]);
+      return [...enter, ...exit, ...each];
+    }),
+    ...lane.crossings.flatMap((c) => c.do),
+  ]),
+);
+
+/** Lanes whose effects write each thing, by its kind and index. */
+const knownWriters = perMachine(() => new Map<string, number[]>());
+
 function writersOf(machine: Machine, kind: Digit['kind'], index: number): number[] {
   if (kind === 'leaf') return [];
-  return machine.lanes.flatMap((lane) => {
-    const effects = [
-      ...lane.states.flatMap((s) => {
-        const { enter, exit, each } = present(machine.states[s]);
-        return [...enter, ...exit, ...each];
-      }),
-      ...lane.crossings.flatMap((c) => c.do),
-    ];
-    return effects.some((e) => writes(e, kind, index)) ? [lane.index] : [];
-  });
+  const known = knownWriters(machine);
+  let lanes = known.get(`${kind} ${index}`);
+  if (lanes === undefined) {
+    lanes = effectsByLane(machine).flatMap((effects, lane) =>
+      effects.some((e) => writes(e, kind, index)) ? [lane] : [],
+    );
+    known.set(`${kind} ${index}`, lanes);
+  }
+  return lanes;
 }
 
 /** Whether a digit is the value of a variable. */

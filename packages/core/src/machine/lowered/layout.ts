@@ -1,4 +1,3 @@
-import type { World } from '../../world/index.js';
 import type { Machine } from '../definition/machine.js';
 import { MAX_DROPPED } from '../reference/situation.js';
 
@@ -64,7 +63,8 @@ export interface Layout {
   size: number;
 }
 
-export function layoutOf(machine: Machine, world: World): Layout {
+/** Where a situation of a machine keeps what, in a course of so many zones. The zones come last: all else is where it is without them. */
+export function layoutOf(machine: Machine, zones: number): Layout {
   let size = FIRST;
   const take = (count: number): number => (size += count) - count;
   const lists = {
@@ -83,7 +83,7 @@ export function layoutOf(machine: Machine, world: World): Layout {
     // One more than can be held: a new anchor comes in before the oldest lets go.
     anchors: machine.tethers.map((tether) => take(1 + 3 * (tether.most + 1))),
     dropped: take(1 + MAX_DROPPED),
-    zones: take(world.course.zones.length),
+    zones: take(zones),
   };
   // A plain object: an accessor in it would make every look-up slow.
   return { ...lists, size };

@@ -10,9 +10,9 @@ import {
 } from '../../world/index.js';
 import { bounded, SKIN } from '../../tolerances.js';
 import { DEFAULT_GROUND } from '../compile/motion-rules.js';
+import * as at from '../lowered/layout.js';
 import { anchorShift } from '../reference/situation.js';
 import type { Fast } from './fast.js';
-import * as at from './layout.js';
 
 const NOTHING: readonly number[] = [];
 
@@ -26,15 +26,17 @@ export function placeDropped(fast: Fast, s: Float64Array): void {
 
 const underfoot = { nx: 0, ny: 0 };
 
-/** Steps 7 and 8, as `move` of the reference; the velocity is in `fast.body` already. */
+/** Steps 7 and 8, as `move` of the reference. The tick is counted already. */
 export function move(fast: Fast, s: Float64Array): void {
   const { machine, world, body, layout } = fast;
   const above = machine.plane === 'above';
-  const rule = ruleOf(fast);
+  const rule = ruleOf(fast, s);
   const dropping = s[layout.dropped] !== 0;
   placeDropped(fast, s);
   body.x = s[at.X]!;
   body.y = s[at.Y]!;
+  body.vx = s[at.VX]!;
+  body.vy = s[at.VY]!;
   s[at.CRAMPED] = 0;
   if (s[at.WANTED] !== s[at.STANCE]) {
     if (takeStance(fast, s)) settle(fast, s, rule.walkable, above);
@@ -64,10 +66,9 @@ export function move(fast: Fast, s: Float64Array): void {
 }
 
 /** The ground rule of the first lane whose active state has one. */
-function ruleOf(fast: Fast): typeof DEFAULT_GROUND {
-  const { machine, states } = fast;
+function ruleOf({ machine, grounds, layout }: Fast, s: Float64Array): typeof DEFAULT_GROUND {
   for (let lane = 0; lane < machine.lanes.length; lane++) {
-    const { ground } = states[fast.leaves[lane]!]!.motion;
+    const ground = grounds[s[layout.leaves + lane]!];
     if (ground !== undefined) return ground;
   }
   return DEFAULT_GROUND;
@@ -108,10 +109,10 @@ function nextStance(fast: Fast, s: Float64Array): number {
 
 /** Movers move, and with them the body and the anchors that are on one. */
 function carry(fast: Fast, s: Float64Array, on: number): void {
-  const { world, machine, layout, before } = fast;
-  if (before.length === 0) return;
-  for (let i = 0; i < before.length; i++) before[i] = world.offsets[i]!;
-  carryBody(world, s[at.STANCE]!, fast.body, on, (s[at.TICK]! + 1) * machine.dt);
+  const { world, machine, layout } = fast;
+  if (world.offsets.length === 0) return;
+  carryBody(world, s[at.STANCE]!, fast.body, on, s[at.TICK]! * machine.dt);
+  const { before } = world;
   for (let i = 0; i < layout.anchors.length; i++) {
     const first = layout.anchors[i]!;
     for (let k = 0; k < s[first]!; k++) {
@@ -124,8 +125,9 @@ function carry(fast: Fast, s: Float64Array, on: number): void {
 }
 
 /** Whoever leaves a mover goes on with its speed, and from here on by itself. */
-function inherit({ world, machine, before, body }: Fast, mover: number): void {
+function inherit({ world, machine, body }: Fast, mover: number): void {
   if (mover < 0) return;
+  const { before } = world;
   body.vx = bounded(body.vx + (world.offsets[2 * mover]! - before[2 * mover]!) / machine.dt);
   body.vy = bounded(body.vy + (world.offsets[2 * mover + 1]! - before[2 * mover + 1]!) / machine.dt);
 }

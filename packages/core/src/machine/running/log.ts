@@ -2,18 +2,8 @@ import type { Course } from '../../world/index.js';
 import type { Author, AuthorKind, Write } from '../definition/author.js';
 import type { Channel } from '../definition/machine.js';
 
-/** Which lanes wrote a channel in this tick. */
-const NOBODY = -1;
-const SEVERAL = -2;
-
 /** The writes of a tick in order, in lists that are used again; `count` of their entries are filled. */
 export interface Log {
-  /** Whether the lists are kept at all; who wrote a channel always is, for the lanes that yield it. */
-  on: boolean;
-  vx: number;
-  vy: number;
-  facing: number;
-  stance: number;
   count: number;
   channel: Channel[];
   lane: number[];
@@ -25,12 +15,7 @@ export interface Log {
   value: number[];
 }
 
-export const createLog = (on: boolean): Log => ({
-  on,
-  vx: NOBODY,
-  vy: NOBODY,
-  facing: NOBODY,
-  stance: NOBODY,
+export const createLog = (): Log => ({
   count: 0,
   channel: [],
   lane: [],
@@ -51,14 +36,6 @@ export function note(
   replaces: boolean,
   value: number,
 ): void {
-  // Zones are no lane.
-  if (lane >= 0) {
-    if (channel === 'vx') log.vx = log.vx === NOBODY || log.vx === lane ? lane : SEVERAL;
-    else if (channel === 'vy') log.vy = log.vy === NOBODY || log.vy === lane ? lane : SEVERAL;
-    else if (channel === 'facing') log.facing = log.facing === NOBODY || log.facing === lane ? lane : SEVERAL;
-    else if (channel === 'stance') log.stance = log.stance === NOBODY || log.stance === lane ? lane : SEVERAL;
-  }
-  if (!log.on) return;
   const i = log.count++;
   log.channel[i] = channel;
   log.lane[i] = lane;
@@ -69,25 +46,8 @@ export function note(
   log.value[i] = value;
 }
 
-/** Forgets the writes of the last tick. */
-export function clearLog(log: Log): void {
-  log.count = 0;
-  log.vx = NOBODY;
-  log.vy = NOBODY;
-  log.facing = NOBODY;
-  log.stance = NOBODY;
-}
-
-/** Whether another lane has written a channel in this tick. Nobody writes to gravity itself. */
-export function isWrittenByAnother(log: Log, channel: Channel, lane: number): boolean {
-  if (channel === 'gravity') return false;
-  const by = log[channel];
-  return by !== NOBODY && by !== lane;
-}
-
 /** Forgets what one lane wrote to a channel in this tick; nobody else has written it. */
-export function withdraw(log: Log, channel: 'vx' | 'vy' | 'facing' | 'stance', lane: number): void {
-  log[channel] = NOBODY;
+export function withdraw(log: Log, channel: Channel, lane: number): void {
   let kept = 0;
   for (let i = 0; i < log.count; i++) {
     if (log.channel[i] === channel && log.lane[i] === lane) continue;

@@ -1,26 +1,14 @@
-import { TOUCHING } from '../tolerances.js';
-import { sweepPoint, type Touch } from './obstacle.js';
-import { isNearMover, placeMovers, separate, sweep, type World } from './world.js';
+import { TOUCHING } from '../../tolerances.js';
+import type { Touch } from '../geometry.js';
+import { sweepPoint } from '../obstacle.js';
+import { isNearMover } from '../world.js';
+import { type Plain, separate, sweep } from './queries.js';
 
-const against: Touch = { t: 1, nx: 0, ny: 0, obstacle: undefined };
-let before = new Float64Array(0);
+const against: Touch = { t: 1, nx: 0, ny: 0, solid: -1 };
 
-/**
- * Moves every mover on to a time (seconds) and the feet with them: whoever stands on one is carried, whoever is in its
- * way is pushed, both no further than the rest of the course lets them. `on` is the solid stood on, −1 for none.
- */
-export function carryBody(
-  world: World,
-  stance: number,
-  feet: { x: number; y: number },
-  on: number,
-  seconds: number,
-): void {
-  const { offsets } = world;
-  if (offsets.length === 0) return;
-  if (before.length < offsets.length) before = new Float64Array(offsets.length);
-  for (let i = 0; i < offsets.length; i++) before[i] = offsets[i]!;
-  placeMovers(world, seconds);
+/** The body goes with the movers, as `carryBody` says; they have moved from where they were before. */
+export function carry(world: Plain, stance: number, feet: { x: number; y: number }, on: number): void {
+  const { offsets, before } = world;
   const under = on < 0 ? -1 : world.course.solids[on]!.mover;
   if (under < 0 && !isNearMover(world, stance, feet.x, feet.y)) return;
   if (under >= 0) {
@@ -44,9 +32,9 @@ export function carryBody(
     if (x + Math.abs(dx) < o.minX - TOUCHING || x - Math.abs(dx) > o.maxX + TOUCHING) continue;
     if (y + Math.abs(dy) < o.minY - TOUCHING || y - Math.abs(dy) > o.maxY + TOUCHING) continue;
     against.t = 1;
-    against.obstacle = undefined;
+    against.solid = -1;
     sweepPoint(o, x, y, -dx, -dy, against);
-    if (against.obstacle === undefined) continue;
+    if (against.solid < 0) continue;
     const push = (1 - against.t) * (dx * against.nx + dy * against.ny);
     const pushX = push * against.nx;
     const pushY = push * against.ny;

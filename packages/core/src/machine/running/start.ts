@@ -1,9 +1,10 @@
 import { DEFAULT_GROUND } from '../compile/motion-rules.js';
+import * as at from '../lowered/layout.js';
 import { dropThrough, placeMovers } from '../../world/index.js';
 import { startOfMemory } from '../reference/memories.js';
 import { leafFrom, type Situation, wantedStance } from '../reference/situation.js';
 import type { Fast } from './fast.js';
-import * as at from './layout.js';
+
 import { settle } from './move.js';
 
 /** The situation before the first tick, at a place, as `startSituation` of the reference. */
