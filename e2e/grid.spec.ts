@@ -177,19 +177,19 @@ test('a grid of sixty states makes what is in sight, and all of it can be reache
     return (await row(name).boundingBox())!;
   };
   const from = await settled('S48');
-  const to = await settled('S45');
+  const top = async (name: string) => (await row(name).boundingBox())!.y;
+  const rowHeight = (await top('S46')) - (await top('S45'));
   await app.mouse.move(from.x + 8, from.y + 6);
   await app.mouse.down();
   await app.mouse.move(from.x + 8, from.y - 12, { steps: 4 });
-  await app.mouse.move(to.x + 8, to.y - 4, { steps: 8 });
-  // The rows make room after the pointer came; a hand waits for that before it lets go.
+  // The rows make room after the pointer came. A hand aims at where they are now, and lets go when the gap is there.
   let nudge = 0;
   await expect
     .poll(async () => {
-      await app.mouse.move(to.x + 8, to.y - 4 - (nudge++ % 2));
-      return (await row('S45').boundingBox())!.y;
+      await app.mouse.move(from.x + 8, (await top('S44')) + rowHeight + (nudge++ % 2), { steps: 4 });
+      return (await top('S45')) - (await top('S44'));
     })
-    .toBeGreaterThan(to.y + 20);
+    .toBeGreaterThan(1.9 * rowHeight);
   await app.mouse.up();
   await expect(app.getByRole('button', { name: 'Undo' })).toBeEnabled();
   const names = () => grid.getByRole('rowheader').allInnerTexts();
