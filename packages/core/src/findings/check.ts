@@ -7,14 +7,15 @@ import { type Finding, createFinding } from './sentences/finding.js';
 import { type Coverage, coverageOf, type Step } from './coverage.js';
 import { shortProbes } from './proved/probes.js';
 import { signsIn, witnessedBy } from './witnessed/index.js';
-import { type SkeletonLimits, skeletonFindings, type SkeletonReport } from './proved/skeleton/index.js';
-import { withinBudget } from '../solver/index.js';
+import { type SkeletonLimits, skeletonInSteps, type SkeletonReport } from './proved/skeleton/index.js';
+import { stepsWithinBudget } from '../solver/index.js';
+import { finished, type Steps } from '../steps.js';
 import { reentries } from './proved/reentry.js';
 import { joinWaiting } from './proved/waiting.js';
-import { structure } from './proved/structure.js';
+import { structureInSteps } from './proved/structure.js';
 import { SHOWN_BY_RUNS } from './catalogue/help.js';
 import type { Undecided } from './catalogue/undecided.js';
-import { tidyFindings } from './proved/tidy/index.js';
+import { tidyInSteps } from './proved/tidy/index.js';
 
 /** A tape with the course it runs on. */
 export interface TapeOnCourse {
@@ -27,14 +28,20 @@ export type Proved = SkeletonReport;
 
 /** All that is proved, or suspected, from the moveset alone, within a budget of work. */
 export const proveAll = (machine: Machine, limits?: SkeletonLimits): Proved =>
-  withinBudget(() => provedWithin(machine, limits)).result;
+  finished(proving(machine, limits));
 
-function provedWithin(machine: Machine, limits?: SkeletonLimits): Proved {
-  const known = structure(machine);
-  const skeleton = skeletonFindings(machine, known.findings, limits);
+/** The same in steps. */
+export function* proving(machine: Machine, limits?: SkeletonLimits): Steps<Proved> {
+  return (yield* stepsWithinBudget(provingWithin(machine, limits))).result;
+}
+
+function* provingWithin(machine: Machine, limits?: SkeletonLimits): Steps<Proved> {
+  const known = yield* structureInSteps(machine);
+  const skeleton = yield* skeletonInSteps(machine, known.findings, limits);
   const isKnown = ({ lane, why }: Undecided): boolean =>
     known.undecided.some((u) => u.lane === lane && u.why === why);
   const faults = joinWaiting(machine, [...known.findings, ...skeleton.findings]);
+  const untidy = yield* tidyInSteps(machine);
   return {
     traps: skeleton.traps,
     undecided: [...known.undecided, ...skeleton.undecided.filter((u) => !isKnown(u))],
@@ -43,7 +50,7 @@ function provedWithin(machine: Machine, limits?: SkeletonLimits): Proved {
       ...reentries(machine, faults),
       ...sharedKeys(machine),
       ...shortProbes(machine),
-      ...tidyFindings(machine).filter((f) => !isReported(f, faults)),
+      ...untidy.filter((f) => !isReported(f, faults)),
     ],
   };
 }
@@ -62,11 +69,16 @@ function causesOf({ evidence }: Finding): string[] {
   });
 }
 
-/** What tapes show: each fault once, at the first tape that shows it; and what they used. */
-export function lookAt(
-  machine: Machine,
-  tapes: readonly TapeOnCourse[],
-): { findings: Finding[]; coverage: Coverage } {
+/** What tapes show, and what they used. */
+export interface Looked {
+  findings: Finding[];
+  coverage: Coverage;
+}
+
+/**
+ * What tapes show: each fault once, at the first tape that shows it; and what they used. In steps of a tape each.
+ */
+export function* looking(machine: Machine, tapes: readonly TapeOnCourse[]): Steps<Looked> {
   const findings: Finding[] = [];
   const steps: Step[] = [];
   for (const { tape, course } of tapes) {
@@ -78,13 +90,14 @@ export function lookAt(
     for (const sign of signsIn(machine, session.trace.records))
       if (!findings.some((f) => f.fingerprint === sign.finding.fingerprint))
         findings.push(witnessedBy(sign, { tape: tape.name }));
+    yield;
   }
   return { findings, coverage: coverageOf(machine, steps) };
 }
 
 /** The faults that tapes show. */
 export const tapeFindings = (machine: Machine, tapes: readonly TapeOnCourse[]): Finding[] =>
-  lookAt(machine, tapes).findings;
+  finished(looking(machine, tapes)).findings;
 
 /**
  * RK5: what a tape expects, and meets at the moveset's own rate, and no longer meets at another. `at` makes the machine

@@ -3,6 +3,7 @@ import type { Machine } from '../machine/index.js';
 import { between, type Constraint, feasible } from './elimination.js';
 import { consequences, domainOf, type Range } from './laws.js';
 import { airtimeOf, memoriesAgree } from './memories.js';
+import { finished, type Steps } from '../steps.js';
 import { type Bound, boundOfSum, type Formula, slackOf, type Sum } from './literals.js';
 
 /** What is taken to hold while a way to make formulas true is looked for. */
@@ -34,18 +35,43 @@ const ELIMINATION_STEPS = 1;
  * Answers questions within a budget of work, which is part of any budget around it. Gives how many of them were given up
  * as "may hold".
  */
-export function withinBudget<T>(ask: () => T, steps = BUDGET): { result: T; undecided: number } {
+export const withinBudget = <T>(ask: () => T, steps = BUDGET): { result: T; undecided: number } =>
+  finished(
+    stepsWithinBudget(
+      // eslint-disable-next-line require-yield -- work in one step
+      (function* () {
+        return ask();
+      })(),
+      steps,
+    ),
+  );
+
+/** The same for work in steps. Between them, what is asked is none of its business. */
+export function* stepsWithinBudget<T>(
+  work: Steps<T>,
+  steps = BUDGET,
+): Steps<{ result: T; undecided: number }> {
   const outer = budget;
   const all = Math.min(steps, outer?.left ?? steps);
-  const own = (budget = { left: all, undecided: 0 });
+  const own = { left: all, undecided: 0 };
   try {
-    return { result: ask(), undecided: own.undecided };
+    for (;;) {
+      const around = budget;
+      budget = own;
+      let step: IteratorResult<void, T>;
+      try {
+        step = work.next();
+      } finally {
+        budget = around;
+      }
+      if (step.done === true) return { result: step.value, undecided: own.undecided };
+      yield;
+    }
   } finally {
     if (outer !== undefined) {
       outer.left -= all - own.left;
       outer.undecided += own.undecided;
     }
-    budget = outer;
   }
 }
 

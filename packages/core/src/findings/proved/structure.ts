@@ -2,6 +2,7 @@ import { present } from '../../present.js';
 import { chainOf, type Crossing, leafFrom, type Machine } from '../../machine/index.js';
 import { type Constant, constantFacts } from './constants.js';
 import { withinBudget } from '../../solver/index.js';
+import { finished, type Steps } from '../../steps.js';
 import { createUndecided, type Undecided } from '../catalogue/undecided.js';
 import type { ClosedWay, Hindrance } from '../catalogue/evidence.js';
 import { type Finding, createFinding } from '../sentences/finding.js';
@@ -23,18 +24,29 @@ import { shadowOf } from './overshadow.js';
 /** Steps that the questions about one crossing may take: the others need some, too. */
 const STEPS = 300_000;
 
+/** What is found so, and what was too large to decide. */
+export interface Structure {
+  findings: Finding[];
+  undecided: Undecided[];
+}
+
 export const structuralFindings = (machine: Machine): Finding[] => structure(machine).findings;
 
 /**
  * What can be said without running anything, given what never changes: IN1, IN2, IN3, IN5, OUT1 and OUT2. Every answer is
  * proved.
  */
-export function structure(
+export const structure = (machine: Machine, constants?: readonly Constant[]): Structure =>
+  finished(structureInSteps(machine, constants));
+
+/** The same in steps, of a lane each. */
+export function* structureInSteps(
   machine: Machine,
   constants: readonly Constant[] = constantFacts(machine),
-): { findings: Finding[]; undecided: Undecided[] } {
+): Steps<Structure> {
   const undecided: Undecided[] = [];
-  const findings = machine.lanes.flatMap((lane) => {
+  const findings: Finding[] = [];
+  for (const lane of machine.lanes) {
     const open = new Set<string>();
     const leaves = lane.states.filter((s) => present(machine.states[s]).members.length === 0);
     const dead = new Map<Crossing, Hindrance>();
@@ -66,12 +78,13 @@ export function structure(
     const crossings = [...dead].filter(
       ([c]) => !areAll(closed, targetsOf(machine, c)) && !areAll(sealed, sourcesOf(machine, c)),
     );
-    return [
+    findings.push(
       ...entrances,
       ...exits,
       ...onePerFault(crossings.map(([crossing, why]) => deadFinding(machine, crossing, why))),
-    ];
-  });
+    );
+    yield;
+  }
   return { findings, undecided };
 }
 

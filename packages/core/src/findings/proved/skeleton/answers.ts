@@ -1,7 +1,8 @@
 import { present } from '../../../present.js';
 import type { Machine } from '../../../machine/index.js';
 import { factsIn } from '../../../notation/index.js';
-import { withinBudget } from '../../../solver/index.js';
+import { stepsWithinBudget } from '../../../solver/index.js';
+import { finished, type Steps } from '../../../steps.js';
 import type { Finding } from '../../sentences/finding.js';
 import { createUndecided, type Undecided } from '../../catalogue/undecided.js';
 import type { Trap } from './basis.js';
@@ -36,41 +37,63 @@ export interface SkeletonReport {
  * What the discrete part of a moveset forces or allows, whatever the course and the inputs: IN2, IN5, OUT2 to OUT5,
  * AG1, AG2 and AG5. `known` are the findings of before; what follows from one of them is not reported again.
  */
-export function skeletonFindings(
+export const skeletonFindings = (
+  machine: Machine,
+  known: readonly Finding[],
+  limits?: SkeletonLimits,
+): SkeletonReport => finished(skeletonInSteps(machine, known, limits));
+
+/** The same in steps. */
+export function* skeletonInSteps(
   machine: Machine,
   known: readonly Finding[],
   limits: SkeletonLimits = DEFAULT_LIMITS,
-): SkeletonReport {
+): Steps<SkeletonReport> {
   const findings: Finding[] = [];
   const undecided: Undecided[] = [];
   const traps: Trap[] = [];
   const add = adder(findings);
   for (const lane of machine.lanes) {
     const states = leavesOfLane(machine, lane.index).map((s) => present(machine.states[s]).name);
-    const { undecided: questions } = withinBudget(() => {
-      const skeleton = largestOf(machine, lane.index, limits);
-      if (skeleton === undefined) {
-        undecided.push(createUndecided('situations', { lane: lane.name, states, things: [] }));
-        return;
-      }
-      // What is read only by what the lane reads in turn is left free as sensing is.
-      const freed = skeleton.slice.freed.filter((f) => readersOf(machine, lane.index, [f]).length > 0);
-      const things = freed.map((f) => f.name);
-      if (freed.length > 0)
-        undecided.push(
-          createUndecided('apart', {
-            lane: lane.name,
-            states: readersOf(machine, lane.index, freed),
-            things,
-          }),
-        );
-      add(laneFindings(machine, skeleton, [...known, ...findings], traps));
-      for (const apart of followedApart(machine, lane.index, freed, limits))
-        add(certainFindings(machine, apart, [...known, ...findings]));
-    });
+    const { result, undecided: questions } = yield* stepsWithinBudget(
+      followed(machine, lane.index, [...known, ...findings], limits),
+    );
+    add(result.findings);
+    traps.push(...result.traps);
+    undecided.push(...result.undecided);
     if (questions > 0) undecided.push(createUndecided('guards', { lane: lane.name, states, things: [] }));
   }
   return { findings, traps, undecided };
+}
+
+/** What following a lane answers, in steps of a skeleton each. */
+function* followed(
+  machine: Machine,
+  lane: number,
+  known: readonly Finding[],
+  limits: SkeletonLimits,
+): Steps<SkeletonReport> {
+  const name = present(machine.lanes[lane]).name;
+  const skeleton = yield* largestOf(machine, lane, limits);
+  if (skeleton === undefined) {
+    const states = leavesOfLane(machine, lane).map((s) => present(machine.states[s]).name);
+    return {
+      findings: [],
+      traps: [],
+      undecided: [createUndecided('situations', { lane: name, states, things: [] })],
+    };
+  }
+  const traps: Trap[] = [];
+  const findings = yield* laneFindings(machine, skeleton, known, traps);
+  const add = adder(findings);
+  // What is read only by what the lane reads in turn is left free as sensing is.
+  const freed = skeleton.slice.freed.filter((f) => readersOf(machine, lane, [f]).length > 0);
+  yield* followedApart(machine, lane, { freed, limits }, function* (apart) {
+    add(yield* certainFindings(machine, apart, [...known, ...findings]));
+  });
+  if (freed.length === 0) return { findings, traps, undecided: [] };
+  const [states, things] = [readersOf(machine, lane, freed), freed.map((f) => f.name)];
+  return { findings, traps, undecided: [createUndecided('apart', { lane: name, states, things })] };
 }
 
 /** Makes a function that adds findings to a list, each fault once. */
@@ -86,16 +109,16 @@ function adder(list: Finding[]): (more: readonly Finding[]) => void {
 }
 
 /** What is certain of a lane: as far as it follows from less than all that the lane reads. */
-function certainFindings(machine: Machine, skeleton: Skeleton, known: readonly Finding[]): Finding[] {
-  return laneFindings(machine, skeleton, known, []).filter((f) => f.certainty === 'proved');
+function* certainFindings(machine: Machine, skeleton: Skeleton, known: readonly Finding[]): Steps<Finding[]> {
+  return (yield* laneFindings(machine, skeleton, known, [])).filter((f) => f.certainty === 'proved');
 }
 
-function laneFindings(
+function* laneFindings(
   machine: Machine,
   skeleton: Skeleton,
   known: readonly Finding[],
   suspects: Trap[],
-): Finding[] {
+): Steps<Finding[]> {
   const { lane } = skeleton.slice;
   const name = present(machine.lanes[lane]).name;
   const leaves = present(machine.lanes[lane]).states.filter(
@@ -109,14 +132,22 @@ function laneFindings(
   const statesOf = (codes: string): Set<string> =>
     new Set(found.filter((f) => f.lane === name && f.code.startsWith(codes)).map((f) => f.state));
   // In this order: what follows from a finding is not reported beside it.
+  yield;
   add(unreachableStates(machine, skeleton, byLeaf, statesOf('IN')));
+  yield;
   add(trappedStates(machine, skeleton, { own, byLeaf }, statesOf('OUT'), { suspects, found }));
+  yield;
   add(deadCrossings(machine, skeleton, byLeaf, found));
+  yield;
   add(lockOuts(machine, skeleton, own, byLeaf, statesOf('OUT')));
+  yield;
   add(unusedControls(machine, skeleton, statesOf('OUT'), { suspects, found }));
+  yield;
   add(usedUp(machine, skeleton, statesOf('OUT2')));
   add(passingRings(machine, skeleton));
+  yield;
   add(suspectedTies(machine, skeleton, found));
+  yield;
   add(suspectedWriteConflicts(machine, skeleton));
   return withoutRepeats(machine, found.slice(known.length));
 }

@@ -2,7 +2,8 @@ import { present } from '../../../present.js';
 import { exitsOf, type Machine } from '../../../machine/index.js';
 import { factsIn } from '../../../notation/index.js';
 import { leavesOfLane } from './explore/exits.js';
-import { explore, type ExploreLimits, type Skeleton } from './explore/explore.js';
+import { exploreInSteps, type ExploreLimits, type Skeleton } from './explore/explore.js';
+import type { Steps } from '../../../steps.js';
 import { digitRead, type Freed, sliceOf } from './space.js';
 
 /** How large a lane's skeleton may be: the product of its digits' sizes, and what is explored. */
@@ -21,30 +22,30 @@ const MAX_APART = 8;
 const APART = 4000;
 
 /** The largest skeleton of a lane that is not too much work; `first` is followed before all else. */
-export function largestOf(
+export function* largestOf(
   machine: Machine,
   lane: number,
   limits: SkeletonLimits,
   first: readonly Freed[] = [],
-): Skeleton | undefined {
+): Steps<Skeleton | undefined> {
   for (let product = limits.product; ; product = Math.floor(product / SMALLER)) {
-    const skeleton = explore(machine, sliceOf(machine, lane, product, first), limits);
+    const skeleton = yield* exploreInSteps(machine, sliceOf(machine, lane, product, first), limits);
     if (!skeleton.isPartial) return skeleton;
     if (product < SMALLEST) return undefined;
   }
 }
 
-/** Smaller skeletons of a lane that follow what a larger one left free. */
+/** Smaller skeletons of a lane that follow what a larger one left free; `see` takes each in. */
 export function* followedApart(
   machine: Machine,
   lane: number,
-  freed: readonly Freed[],
-  limits: SkeletonLimits,
-): Generator<Skeleton> {
+  { freed, limits }: { freed: readonly Freed[]; limits: SkeletonLimits },
+  see: (skeleton: Skeleton) => Steps<void>,
+): Steps<void> {
   let open = freed;
   for (let n = 0; n < MAX_APART && open.length > 0; n++) {
     const smaller = { ...limits, product: Math.min(APART, limits.product) };
-    const skeleton = largestOf(machine, lane, smaller, open);
+    const skeleton = yield* largestOf(machine, lane, smaller, open);
     const followed = skeleton?.slice.digits ?? [];
     const isFollowed = ({ kind, index }: Freed): boolean =>
       followed.some((d) => d.kind === kind && d.index === index);
@@ -53,7 +54,7 @@ export function* followedApart(
       open = open.slice(1);
       continue;
     }
-    yield skeleton;
+    yield* see(skeleton);
     open = open.filter((f) => !isFollowed(f));
   }
 }

@@ -1,5 +1,6 @@
 import type { Machine } from '../../../machine/index.js';
 import type { Finding } from '../../sentences/finding.js';
+import { finished, type Steps } from '../../../steps.js';
 import { deadBranches } from './dead-branches.js';
 import { outOfRange } from './out-of-range.js';
 import { redundantTerms } from './redundant-terms.js';
@@ -10,14 +11,15 @@ import { unwritten } from './unwritten.js';
 import { withoutEffect } from './without-effect.js';
 
 /** TD1 to TD8: what loads and hurts nothing, but somebody meant something by it. All proved. */
-export const tidyFindings = (machine: Machine): Finding[] => [
-  ...unread(machine),
-  ...unwritten(machine),
-  ...unbound(machine),
-  ...machine.lanes.flatMap((lane) => [
-    ...twinCrossings(machine, lane.crossings),
-    ...lane.crossings.flatMap((c) => [...redundantTerms(machine, c), ...deadBranches(machine, c)]),
-  ]),
-  ...outOfRange(machine),
-  ...withoutEffect(machine),
-];
+export const tidyFindings = (machine: Machine): Finding[] => finished(tidyInSteps(machine));
+
+/** The same in steps, of a lane each. */
+export function* tidyInSteps(machine: Machine): Steps<Finding[]> {
+  const findings = [...unread(machine), ...unwritten(machine), ...unbound(machine)];
+  for (const lane of machine.lanes) {
+    yield;
+    findings.push(...twinCrossings(machine, lane.crossings));
+    for (const c of lane.crossings) findings.push(...redundantTerms(machine, c), ...deadBranches(machine, c));
+  }
+  return [...findings, ...outOfRange(machine), ...withoutEffect(machine)];
+}

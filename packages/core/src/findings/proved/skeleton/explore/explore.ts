@@ -1,5 +1,6 @@
 import { present } from '../../../../present.js';
 import { chainOf, type Effect, leafFrom, type Machine } from '../../../../machine/index.js';
+import { finished, type Steps } from '../../../../steps.js';
 import { createAsker, createPairs } from './asker.js';
 import { type Timing, timingOf } from '../clocks/timing.js';
 import { environmentOf } from './environment.js';
@@ -34,13 +35,20 @@ export interface ExploreLimits {
   steps: number;
 }
 
-/** Explores a slice. Gives up, with what it has, beyond `most`. */
-export function explore(
+/** Situations after which the work may be left. */
+const STEP = 100;
+
+/** Explores a slice. Gives up, with what it has, beyond the limits. */
+export const explore = (machine: Machine, slice: Slice, limits: ExploreLimits, timing?: Timing): Skeleton =>
+  finished(exploreInSteps(machine, slice, limits, timing));
+
+/** The same in steps. */
+export function* exploreInSteps(
   machine: Machine,
   slice: Slice,
   limits: ExploreLimits,
   timing: Timing | undefined = timingOf(machine, slice),
-): Skeleton {
+): Steps<Skeleton> {
   const { digits, lanes } = slice;
   const exits = new Map<number, Exit[]>();
   for (const lane of lanes) {
@@ -90,6 +98,7 @@ export function explore(
   for (let at = 0; at < situations.length; at++) {
     if (situations.length > limits.situations || steps > limits.steps)
       return { ...skeleton, isPartial: true };
+    if (at % STEP === STEP - 1) yield;
     const values = situations[at]!;
     const link = (after: number[]): void => {
       steps++;
