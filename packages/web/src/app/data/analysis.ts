@@ -1,7 +1,8 @@
 import { computed, Injectable } from '@angular/core';
 import type { Finding, Repair } from '@glenmark/core/findings';
+import type { Machine } from '@glenmark/core/machine';
 import type { Session } from '@glenmark/core/run';
-import { map, type Observable } from 'rxjs';
+import { filter, map, type Observable } from 'rxjs';
 import type {
   Agreement,
   Analysis as AnalysisWorker,
@@ -10,10 +11,11 @@ import type {
   ScoutedFindings,
 } from './analysis.worker';
 import type { Beside, Compared } from './compared';
-import { received } from './sent-session';
+import { courseReadings, movesetReadings } from './readings';
+import { received, type SentSession } from './sent-session';
 import { type Hired, hire, WorkerSlot } from './worker-slot';
 
-/** An analysis that has gone on for so long (ms) is given up when a newer one is asked for; a shorter one is as good as done. */
+/** A worker that has been at it for so long (ms) when a newer question comes is in a slice that may not end: it is replaced. */
 const PATIENCE = 1500;
 
 /** A run as it is shown. */
@@ -40,20 +42,20 @@ export class Analysis {
     () => this.player.replaced() + this.others.replaced() + this.finder.replaced(),
   );
 
-  /** What is found of a moveset. Given up when nobody waits for it any more and it takes long. */
+  /** What is found of a moveset; nothing when it is asked for another before that. */
   findings(
     moveset: string,
     tapes: readonly { tape: string; course: string }[],
     scouted?: ScoutedFindings,
   ): Observable<Found> {
-    return this.finder.ask((remote) => remote.findings(moveset, tapes, scouted), PATIENCE);
+    return this.finder
+      .ask((remote) => remote.newestFindings(moveset, tapes, scouted), PATIENCE)
+      .pipe(filter((found) => found !== undefined));
   }
 
   /** What is found of another text than the one that is edited, which does not wait for this. */
   findingsThen(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Finding[]> {
-    return this.others
-      .ask((remote) => remote.findings(moveset, tapes, undefined))
-      .pipe(map(({ findings }) => findings));
+    return this.others.ask((remote) => remote.findings(moveset, tapes));
   }
 
   /** The repairs of a finding that were tried and do what they say. */
@@ -87,9 +89,12 @@ export class Analysis {
       .ask((remote) => remote.beside(runs))
       .pipe(
         map((list) =>
-          list.map(({ session, ...rest }): Compared =>
-            session === undefined ? rest : { ...rest, session: received(session) },
-          ),
+          list.map(({ session, machine, ...rest }, i): Compared => {
+            const { moveset, course } = runs[i]!;
+            return session === undefined
+              ? rest
+              : { ...rest, session: arrived({ session, moveset, course, machine }) };
+          }),
         ),
       );
   }
@@ -100,7 +105,7 @@ export class Analysis {
       // Kept whether or not anybody waits for it any more: the worker's next answer builds on it.
       remote.run(moveset, course, tape).then(({ session, same, ...rest }): Played => {
         if (session === undefined) return rest;
-        const { trace, ...others } = received(session, this.shown?.world);
+        const { trace, ...others } = arrived({ session, moveset, course }, this.shown);
         const records =
           same === 0 ? trace.records : [...this.shown!.trace.records.slice(0, same), ...trace.records];
         this.shown = { ...others, trace: { ...trace, records } };
@@ -109,5 +114,16 @@ export class Analysis {
     );
   }
 }
+
+/** A run that a worker sent, of texts that it read, and so does the page. */
+const arrived = (
+  {
+    session,
+    moveset,
+    course,
+    machine = movesetReadings.of(moveset).machine!,
+  }: { session: SentSession; moveset: string; course: string; machine?: Machine | undefined },
+  before?: Session,
+): Session => received(session, machine, courseReadings.of(course).course!, before);
 
 const start = (): Worker => new Worker(new URL('./analysis.worker', import.meta.url), { type: 'module' });

@@ -6,14 +6,15 @@ import {
   merged,
   tapeFindings,
   type Coverage,
-  lookAt,
-  proveAll,
+  looking,
+  proving,
   type Finding,
   type Repair,
   triedRepairs,
   type Undecided,
 } from '@glenmark/core/findings';
 import type { Machine } from '@glenmark/core/machine';
+import { finished, type Steps } from '@glenmark/core/steps';
 import { slugOf } from '@glenmark/core/model';
 import {
   fastDigest,
@@ -26,11 +27,12 @@ import {
 } from '@glenmark/core/run';
 import { buildWorld, type Course } from '@glenmark/core/world';
 import { expose } from 'comlink';
-import { atRates, beside, sessionOf } from './compared';
+import { atRates, beside, type Compared, sessionOf } from './compared';
 import { loadedTapes } from './loaded-tapes';
 import { courseReadings, movesetReadings, tapeReadings } from './readings';
+import { createNewest } from './newest';
 import { createPageScouting } from './scouting-in-worker';
-import { sent, type SentCompared, type SentSession } from './sent-session';
+import { sent, type SentSession } from './sent-session';
 
 /** What the fast machine, by which inputs are searched, says of a run: the same bits, others, or nothing. */
 export type Agreement = 'same' | 'other' | 'unasked';
@@ -79,6 +81,28 @@ function stillCounts(machine: Machine, { findings, courses, isCurrent }: Scouted
   });
 }
 
+/** What is compared, as it is sent. */
+export type SentCompared = Omit<Compared, 'session'> & { session?: SentSession; machine?: Machine };
+
+/** Findings of a moveset, with what its tapes show, in steps; none when it does not load. */
+function* finding(
+  moveset: string,
+  tapes: readonly { tape: string; course: string }[],
+  scouted: ScoutedFindings | undefined,
+): Steps<Found> {
+  const { machine } = movesetReadings.of(moveset);
+  if (machine === undefined) return { findings: [], byTapes: undefined, undecided: [] };
+  yield;
+  const { findings, coverage } = yield* looking(machine, loadedTapes(tapes));
+  const more = scouted === undefined ? [] : stillCounts(machine, scouted);
+  yield;
+  const proved = yield* proving(machine);
+  const all = merged(proved.findings, findings, more);
+  return { findings: accepting(machine, all), byTapes: coverage, undecided: proved.undecided };
+}
+
+const newest = createNewest();
+
 /** How many of the expectations of all tapes are met. */
 export interface Expected {
   met: number;
@@ -97,19 +121,12 @@ const analysis = {
   stopScouting: scouting.stop,
 
   /** Findings of a moveset, with what its tapes show; none when it does not load. */
-  findings(
-    moveset: string,
-    tapes: readonly { tape: string; course: string }[],
-    scouted: ScoutedFindings | undefined,
-  ): Found {
-    const { machine } = movesetReadings.of(moveset);
-    if (machine === undefined) return { findings: [], byTapes: undefined, undecided: [] };
-    const { findings, coverage } = lookAt(machine, loadedTapes(tapes));
-    const more = scouted === undefined ? [] : stillCounts(machine, scouted);
-    const proved = proveAll(machine);
-    const all = merged(proved.findings, findings, more);
-    return { findings: accepting(machine, all), byTapes: coverage, undecided: proved.undecided };
-  },
+  findings: (moveset: string, tapes: readonly { tape: string; course: string }[]): Finding[] =>
+    finished(finding(moveset, tapes, undefined)).findings,
+
+  /** The same with what was scouted, in slices; undefined when a newer question came between two of them. */
+  newestFindings: async (...question: Parameters<typeof finding>): Promise<Found | undefined> =>
+    newest(finding(...question)),
 
   /** The repairs of a finding that were tried, on its tapes and these courses, and do what they say. */
   repairs(
@@ -136,16 +153,17 @@ const analysis = {
 
   atRates,
 
-  /** Two runs beside each other. */
+  /** Two runs beside each other. The machine of another rate is sent along: whoever asks has not read it. */
   beside: (runs: Parameters<typeof beside>[0]): SentCompared[] =>
-    beside(runs).map(({ session, ...rest }) =>
-      session === undefined ? rest : { ...rest, session: sent(session) },
-    ),
+    beside(runs).map(({ session, ...rest }, i) => {
+      if (session === undefined) return rest;
+      const hasOwn = runs[i]!.rate !== undefined;
+      return { ...rest, session: sent(session), ...(hasOwn ? { machine: session.trace.machine } : {}) };
+    }),
 
   /**
    * A tape played on a course, or what is wrong, one sentence each. `agreed` says whether the fast machine came to the
-   * same bits. It goes on from the run before: the trace lacks the first `same` records, which are as they were there, and
-   * a course that is the same is not sent again.
+   * same bits. It goes on from the run before: the trace lacks the first `same` records, which are as they were there.
    */
   run(
     moveset: string,
@@ -164,12 +182,11 @@ const analysis = {
     const { session, kept, diagnostics } = runTape(m.machine, c.course, t.tape, last);
     const wrong = diagnostics.map((d) => d.message);
     if (session === undefined || kept === undefined) return { ...nothing, wrong };
-    const hasWorld = last?.world === kept.world;
     last = kept;
     const { trace } = session;
     const changed = { ...session, trace: { ...trace, records: trace.records.slice(kept.same) } };
     return {
-      session: sent(changed, hasWorld),
+      session: sent(changed),
       same: kept.same,
       agreed: agreementOn(session, c.course, t.tape),
       wrong,
