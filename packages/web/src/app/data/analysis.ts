@@ -12,6 +12,7 @@ import type {
 } from './analysis.worker';
 import type { Beside, Compared } from './compared';
 import { courseReadings, movesetReadings } from './readings';
+import type { Response, StateAlone } from './response';
 import { received, type SentSession } from './sent-session';
 import { type Hired, hire, WorkerSlot } from './worker-slot';
 
@@ -27,7 +28,7 @@ export interface Played {
 
 /**
  * The analysis worker as streams. Three of them work beside each other, so that a run never waits for findings: one
- * plays the tape that is shown, one plays others, one finds.
+ * plays the tape or the state that is shown, one plays others, one finds.
  */
 @Injectable({ providedIn: 'root' })
 export class Analysis {
@@ -66,6 +67,13 @@ export class Analysis {
     finding: Finding,
   ): Observable<Repair[]> {
     return this.others.ask((remote) => remote.repairs(moveset, tapes, courses, finding));
+  }
+
+  /** How a state answers its controls; nothing when it is asked for another before that. */
+  response(alone: StateAlone): Observable<Response> {
+    return this.player
+      .ask((remote) => remote.response(alone))
+      .pipe(filter((response) => response !== undefined));
   }
 
   /** A worker of its own for a short scouting; whoever asks for it ends it. */

@@ -32,6 +32,7 @@ import { loadedTapes } from './loaded-tapes';
 import { courseReadings, movesetReadings, tapeReadings } from './readings';
 import { createNewest } from './newest';
 import { createPageScouting } from './scouting-in-worker';
+import { responding, type Response, type StateAlone } from './response';
 import { sent, type SentSession } from './sent-session';
 
 /** What the fast machine, by which inputs are searched, says of a run: the same bits, others, or nothing. */
@@ -101,7 +102,8 @@ function* finding(
   return { findings: accepting(machine, all), byTapes: coverage, undecided: proved.undecided };
 }
 
-const newest = createNewest();
+const newestFindings = createNewest();
+const newestResponse = createNewest();
 
 /** How many of the expectations of all tapes are met. */
 export interface Expected {
@@ -126,7 +128,7 @@ const analysis = {
 
   /** The same with what was scouted, in slices; undefined when a newer question came between two of them. */
   newestFindings: async (...question: Parameters<typeof finding>): Promise<Found | undefined> =>
-    newest(finding(...question)),
+    newestFindings(finding(...question)),
 
   /** The repairs of a finding that were tried, on its tapes and these courses, and do what they say. */
   repairs(
@@ -140,6 +142,9 @@ const analysis = {
     const known = places.flatMap((text) => courseReadings.of(text).course ?? []);
     return triedRepairs(finding, { text: moveset, machine, tapes: loadedTapes(tapes), courses: known });
   },
+
+  /** How a state answers its controls; undefined when a newer question came, or the moveset does not load. */
+  response: async (alone: StateAlone): Promise<Response | undefined> => newestResponse(responding(alone)),
 
   /** How many expectations of some tapes are met; those of a tape that cannot be played are not. */
   expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Expected {

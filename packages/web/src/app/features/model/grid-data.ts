@@ -2,7 +2,7 @@ import { constantFacts, type Finding, waysIn, waysOut } from '@glenmark/core/fin
 import { type Crossing, leafFrom, type Machine, type StateKind } from '@glenmark/core/machine';
 import { print } from '@glenmark/core/notation';
 import { effectLine } from '../../shared/document/edits';
-import { guardWord } from './guard-word';
+import { type GuardWord, guardWord } from './guard-word';
 import { shortGuard } from './short-guard';
 
 /** The from × to grid of one lane as data: what each row, column and cell shows. */
@@ -46,10 +46,12 @@ export interface Cell {
 export interface Chip {
   index: number;
   text: string;
-  title: string;
+  /** In full, with what the solver says: asked when it is shown, for a large grid shows few of its crossings. */
+  readonly title: string;
   rank: number;
   effects: boolean;
-  never: boolean;
+  /** Whether it can never be taken; asked as late. */
+  readonly never: boolean;
   tie: boolean;
   /** Whether the last scouting took it; undefined when there was none. */
   used: boolean | undefined;
@@ -73,14 +75,19 @@ export function buildGrid(
   const depth = (index: number): number =>
     machine.states[index]!.parent < 0 ? 0 : 1 + depth(machine.states[index]!.parent);
   const chipOf = (crossing: Crossing): Chip => {
-    const word = guardWord(machine, crossing, constants);
+    let known: GuardWord | undefined;
+    const word = (): GuardWord => (known ??= guardWord(machine, crossing, constants));
     return {
       index: crossing.index,
       text: shortGuard(crossing.when),
-      title: titleOf(crossing, word.text),
+      get title() {
+        return titleOf(crossing, word().text);
+      },
       rank: crossing.rank,
       effects: crossing.do.length > 0,
-      never: word.never,
+      get never() {
+        return word().never;
+      },
       tie: ties.some((tie) => tie.has(crossing.index)),
       used: used?.has(crossing.index),
     };

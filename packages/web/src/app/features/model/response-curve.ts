@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { MIN_SPEED, type Response } from './response';
+import { MIN_SPEED, type Response } from '../../data/response';
 
 const WIDTH = 372;
 const HEIGHT = 74;

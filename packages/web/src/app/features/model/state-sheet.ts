@@ -9,6 +9,7 @@ import { questionOf, waysIn, waysOut } from '@glenmark/core/findings';
 import { chainOf, type Crossing, levelOf, type State } from '@glenmark/core/machine';
 import { type Change, stateAt } from '@glenmark/core/model';
 import { print } from '@glenmark/core/notation';
+import { stateAlone } from '../../data/response';
 import { Workspace } from '../../data/workspace';
 import { KindMark, KINDS } from '../../shared/ui/kind-mark';
 import { MarkedText } from '../../shared/ui/marked-text';
@@ -17,7 +18,7 @@ import type { CellPlace } from './crossings-grid';
 import { effectLine } from '../../shared/document/edits';
 import { FieldRow } from '../../shared/document/field-row';
 import { StateActs } from './state-acts';
-import { responseOf } from './response';
+import { shownResponse } from './shown-response';
 import { ResponseCurve } from './response-curve';
 import { addableFields, motionFields } from './motion-fields';
 import { DialSlider } from './values/dial-slider';
@@ -93,13 +94,15 @@ export class StateSheet {
       .map(([key]) => key)
       .join(', ');
   });
-  protected readonly response = computed(() => {
-    const { file } = this.workspace.compiled();
-    const lane = file?.lanes[this.state().lane];
-    return file === undefined || lane === undefined || this.isGroup() || this.machine().plane === 'above'
-      ? undefined
-      : responseOf(file, lane, this.state());
-  });
+  protected readonly response = shownResponse(
+    computed(() => {
+      const { file } = this.workspace.compiled();
+      const lane = file?.lanes[this.state().lane];
+      return file === undefined || lane === undefined || this.isGroup() || this.machine().plane === 'above'
+        ? undefined
+        : stateAlone(file, lane, this.state());
+    }),
+  );
   /** The dials that the curve moves with. */
   protected readonly dials = computed(() => {
     const { machine, state } = this.context();

@@ -1,5 +1,6 @@
 import { readMoveset } from '@glenmark/core/machine';
-import { responseOf } from './response';
+import { finished } from '@glenmark/core/steps';
+import { responding, stateAlone } from './response';
 
 const text = (motion: string): string => `glenmark: 1
 kind: moveset
@@ -19,13 +20,17 @@ lanes:
       - { from: Up, to: Walk, when: grounded and vy <= 0 }
 `;
 
-const of = (name: string, motion = '{ motion: { drive: { to: axis(move) * 4 m/s, gain: 8 m/s2 } } }') => {
-  const { file, machine } = readMoveset(text(motion));
-  return responseOf(
+const aloneIn = (moveset: string, name: string) => {
+  const { file, machine } = readMoveset(moveset);
+  return stateAlone(
     file!,
     file!.lanes[0]!,
     machine!.states.find((s) => s.name === name)!,
   );
+};
+
+const of = (name: string, motion = '{ motion: { drive: { to: axis(move) * 4 m/s, gain: 8 m/s2 } } }') => {
+  return finished(responding(aloneIn(text(motion), name)));
 };
 
 /** What is told; a number is not parted from its unit there. */
@@ -46,5 +51,12 @@ describe('the response of a state', () => {
 
   it('is told of what asks for other states too: they are there, and never entered', () => {
     expect(saysOf('Odd')).toEqual(['the axis does not move it']);
+  });
+
+  it('is asked for anew when its motion was edited, and not when only crossings were', () => {
+    const own = text('{ motion: { gravity: { rising: 0.5 } } }');
+    const walk = aloneIn(own, 'Walk');
+    expect(aloneIn(own.replace('when: airborne', 'when: falling'), 'Walk')).toEqual(walk);
+    expect(aloneIn(own.replace('6 m/s,', '5 m/s,'), 'Walk')).not.toEqual(walk);
   });
 });

@@ -1,7 +1,8 @@
 import { readMoveset, type State } from '@glenmark/core/machine';
-import type { LaneFile, MovesetFile, StateFile } from '@glenmark/core/model';
+import type { LaneFile, MovesetFile, Path, StateFile } from '@glenmark/core/model';
 import { createPlayer } from '@glenmark/core/run';
 import { buildWorld, readCourse } from '@glenmark/core/world';
+import type { Steps } from '@glenmark/core/steps';
 
 /** How a state answers its controls, by real ticks on flat ground or in the air: what the sheet draws. */
 export interface Response {
@@ -17,6 +18,9 @@ export interface Response {
   says: string[];
 }
 
+/** Ticks after which the work may be left. */
+const STEP = 20;
+
 const HOLD = 1;
 const LAUNCH = 10;
 
@@ -28,27 +32,43 @@ spawns: { ground: { at: [0 m, 0 m] }, sky: { at: [0 m, 400 m] } }
 `;
 const course = readCourse(FIELD).course!;
 
-/**
- * Plays a state all by itself: no lane has a crossing, its own begins in it, the others stay where they begin. Held, let
- * go, turned. Undefined for a moveset that does not load.
- */
-export function responseOf(file: MovesetFile, lane: LaneFile, state: State): Response | undefined {
-  const lanes = file.lanes.map((l) => ({ ...(l === lane ? beginningIn(l, state) : l), crossings: [] }));
-  const alone = { ...file, lanes };
-  const { machine } = readMoveset(JSON.stringify({ ...alone, accept: undefined }));
+/** A state to be played all by itself, and where. */
+export interface StateAlone {
+  state: string;
+  moveset: string;
+  isAirborne: boolean;
+}
+
+/** A state all by itself: no lane has a crossing, its own begins in it, the others stay where they begin. */
+export function stateAlone(file: MovesetFile, lane: LaneFile, { name, kind, path }: State): StateAlone {
+  const lanes = file.lanes.map((l) => ({ ...(l === lane ? beginningIn(l, path) : l), crossings: [] }));
+  return {
+    state: name,
+    moveset: JSON.stringify({ ...file, lanes, accept: undefined }),
+    isAirborne: kind === 'aloft' || kind === 'braced',
+  };
+}
+
+/** Plays a state all by itself: its axis held, let go, turned. Undefined for a moveset that does not load. */
+export function* responding({ moveset, isAirborne }: StateAlone): Steps<Response | undefined> {
+  const { machine } = readMoveset(moveset);
   if (machine === undefined) return undefined;
+  yield;
   const steering = machine.controls.findIndex((c) => c.kind === 'axis');
   const ticks = Math.round(HOLD * machine.rate);
-  const inAir = state.kind === 'aloft' || state.kind === 'braced';
   const world = buildWorld(course, machine.stances, machine.casts);
-  const at = course.spawns[inAir ? 1 : 0]!;
+  const at = course.spawns[isAirborne ? 1 : 0]!;
   const input = (value: number): number[] => machine.controls.map((_, i) => (i === steering ? value : 0));
   const player = createPlayer(machine, world, at);
   const speed: number[] = [];
-  for (const value of [1, 0, 1, -1])
-    for (let t = 0; t < ticks; t++) speed.push(player.step(input(value)).body.vx);
+  for (const value of [1, 0, 1, -1]) {
+    for (let t = 0; t < ticks; t++) {
+      speed.push(player.step(input(value)).body.vx);
+      if (t % STEP === 0) yield;
+    }
+  }
   const shown = speed.filter((_, t) => t < 2 * ticks || t >= 3 * ticks - 1);
-  const height = inAir ? thrown() : [];
+  const height = isAirborne ? thrown() : [];
   return {
     dt: machine.dt,
     speed: shown,
@@ -103,8 +123,8 @@ function heightWords(height: readonly number[], dt: number): string[] {
 }
 
 /** The lane as it begins in a state: its initial one, and that of each group on the way, lead there. */
-function beginningIn(lane: LaneFile, state: State): LaneFile {
-  const keys = state.path.slice(3).filter((step) => step !== 'states') as string[];
+function beginningIn(lane: LaneFile, path: Path): LaneFile {
+  const keys = path.slice(3).filter((step) => step !== 'states') as string[];
   const states = structuredClone(lane.states);
   let level: Record<string, StateFile> = states;
   keys.slice(0, -1).forEach((key, i) => {
