@@ -66,6 +66,10 @@ test('a run is driven with real keys, read, changed on the score, compared and e
   const compare = app.getByRole('complementary', { name: 'Compare' });
   await expect(compare.getByRole('columnheader', { name: '144' })).toBeVisible();
   await expect(compare.getByRole('row', { name: /^apex/ })).toContainText(/\d\.\d\d/);
+  await choose(compare.getByLabel('Compare with'), 'another way the engine steps');
+  await expect(compare.getByRole('columnheader', { name: 'explicit' })).toBeVisible();
+  await choose(compare.getByLabel('In a tick the body moves'), 'trapezoid: by the mean of both');
+  await expect(compare.getByRole('columnheader', { name: 'trapezoid' })).toBeVisible();
   await choose(compare.getByLabel('Compare with'), 'Shaft climb');
   await expect(compare.getByRole('button', { name: /^tick \d+$/ })).toBeVisible();
 });

@@ -15,6 +15,9 @@ export const GRAZE = 1e-6;
 /** A velocity away from the ground by more than this leaves it (m/s): what rounding leaves of a speed along a slope is less. */
 export const LEAVING = 1e-6;
 
+/** A velocity that a move changed by no more than this met nothing (m/s): following a slope rounds by far less. */
+export const UNTURNED = 1e-9;
+
 /** Slower than this is at rest (m/s): what rounding leaves of a speed that was stopped is far less. */
 export const REST = 1e-9;
 

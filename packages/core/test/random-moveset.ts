@@ -241,6 +241,7 @@ const head = fc.record({
   blend: fc.constantFrom('', ', blend: 0.08 s'),
   shape: fc.constantFrom('capsule', 'box'),
   above: fc.nat(5).map((n) => n === 0),
+  integration: fc.constantFrom('semi-implicit', 'semi-implicit', 'explicit', 'trapezoid'),
 });
 
 const movesetText = head.map((h) =>
@@ -248,6 +249,7 @@ const movesetText = head.map((h) =>
 kind: moveset
 name: Random
 ${h.above ? 'plane: above' : 'gravity: 25 m/s2'}
+integration: ${h.integration}
 controls:
   move: { axis: { negative: [KeyA], positive: [KeyD] } }
   hop: { button: [Space] }

@@ -291,6 +291,10 @@ export const movesetSchema = mapping({
   tickRate: z.number().int().min(10).max(1000).optional(),
   pixel: notationSchema.optional().describe('the length of one px'),
   gravity: notationSchema.optional(),
+  integration: z
+    .enum(['semi-implicit', 'explicit', 'trapezoid'])
+    .optional()
+    .describe('by which velocity of a tick the body moves in it'),
   dials: named(dialSchema).optional(),
   controls: named(controlSchema).optional(),
   body: mapping({ stances: named(stanceSchema), probes: named(probeSchema).optional() }),

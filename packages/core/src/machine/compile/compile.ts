@@ -101,6 +101,7 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
     nominalRate: file.tickRate ?? DEFAULT_RATE,
     gravity: file.plane === 'above' ? 0 : context.gravity,
     plane: file.plane ?? 'side',
+    integration: file.integration ?? 'semi-implicit',
     casts,
     ...tables,
     stances: context.stances,

@@ -18,6 +18,7 @@ export interface Machine {
   /** m/s², downward. */
   gravity: number;
   plane: 'side' | 'above';
+  integration: Integration;
   dials: Dial[];
   controls: Control[];
   /** The axes that move the body sideways, by place: `pushing` is about them. */
@@ -55,6 +56,13 @@ export interface Machine {
   /** Findings that the author accepts, by fingerprint, with the reason. */
   accepted: { fingerprint: string; reason: string; path: Path }[];
 }
+
+/**
+ * By which velocity the body moves in a tick, of that before the rules of motion changed it and that after them:
+ * `semi-implicit` by the one after, `explicit` by the one before, `trapezoid` by the mean of both. What a rule sets (a
+ * hold, an instant drive, a tether) counts from the start of the tick, so that a dash is as long with each.
+ */
+export type Integration = 'semi-implicit' | 'explicit' | 'trapezoid';
 
 /** From where on the findings about runs call something a fault. */
 export interface Limits {

@@ -56,6 +56,8 @@ export interface Layout {
   input: number;
   /** For each tether how many anchors hold, then x, y and mover of each, oldest first; where each tether begins. */
   anchors: number[];
+  /** The velocity that the body moves by, where that is not the one it has afterwards. */
+  travel: number;
   /** How many one-way platforms are dropped through, then which. */
   dropped: number;
   zones: number;
@@ -82,6 +84,7 @@ export function layoutOf(machine: Machine, zones: number): Layout {
     input: take(machine.controls.length),
     // One more than can be held: a new anchor comes in before the oldest lets go.
     anchors: machine.tethers.map((tether) => take(1 + 3 * (tether.most + 1))),
+    travel: take(machine.integration === 'semi-implicit' ? 0 : 2),
     dropped: take(1 + MAX_DROPPED),
     zones: take(zones),
   };

@@ -46,6 +46,7 @@ import { isYielded, takeBack, yielding } from './yielding.js';
 export function motion(lowering: Lowering): Statement[] {
   const { machine } = lowering;
   const { vx, vy, nx, ny, stands } = work;
+  const isEven = machine.integration === 'semi-implicit';
   const rules = (make: (rule: Rule) => Statement[]): Statement[] =>
     machine.lanes.flatMap(({ index: lane }) =>
       byLeaf(lowering, lane, (leaf) => make({ lane, leaf, motion: present(machine.states[leaf]).motion })),
@@ -55,6 +56,7 @@ export function motion(lowering: Lowering): Statement[] {
     ...takeBackMoved(lowering),
     letBe('vx', field(at.VX)),
     letBe('vy', field(at.VY)),
+    ...(isEven ? [] : [letBe('fromX', vx), letBe('fromY', vy)]),
     letBe('heldX', any()),
     letBe('heldY', any()),
     letBe('pull', number(-1)),
@@ -79,8 +81,17 @@ export function motion(lowering: Lowering): Statement[] {
     ...rules((rule) => [...hang(lowering, rule), ...drag(lowering, rule)]),
     set(field(at.VX), operation('bounded', vx)),
     set(field(at.VY), operation('bounded', vy)),
+    ...(isEven ? [] : travel(lowering)),
   ];
 }
+
+/** What the body moves by, where it is not the velocity that the rules gave it: see `Integration`. */
+const travel = ({ machine, layout }: Lowering): Statement[] =>
+  [field(at.VX), field(at.VY)].map((after, i) => {
+    const before = i === 0 ? work.fromX : work.fromY;
+    const by = machine.integration === 'explicit' ? before : times(plus(before, after), number(0.5));
+    return set(field(layout.travel + i), operation('bounded', by));
+  });
 
 /** The rules of a lane's active state. */
 export interface Rule {
@@ -93,6 +104,9 @@ export interface Rule {
 export const work = {
   vx: local('vx'),
   vy: local('vy'),
+  /** The velocity before the rules, where it is asked for; what a rule sets counts from there. */
+  fromX: local('fromX'),
+  fromY: local('fromY'),
   heldX: truthLocal('heldX'),
   heldY: truthLocal('heldY'),
   stands: truthLocal('stands'),
@@ -128,8 +142,15 @@ export function told(
       kind: 'tell',
       what: { kind: 'write', channel, lane, by, who: number(leaf), to: number(-1), replaces, value },
     },
+    ...(replaces && lowering.machine.integration !== 'semi-implicit' ? fromHere(channel) : []),
   ];
 }
+
+/** What a rule has set counts from the start of the tick; a speed along the ground is both parts. */
+const fromHere = (channel: 'vx' | 'vy'): Statement[] =>
+  channel === 'vy'
+    ? [set(work.fromY, work.vy)]
+    : [set(work.fromX, work.vx), ...when(all(work.stands, not(work.heldY)), [set(work.fromY, work.vy)])];
 
 /** Whether a lane keeps a channel in this tick: always, unless it yields it. */
 export const keeps = (lowering: Lowering, lane: number, channel: Channel): Term =>

@@ -9,10 +9,18 @@ import type { Situation } from './situation.js';
 import { centreOf, middleOf } from './tether.js';
 import { decay } from '../trigonometry.js';
 
+/** Metres a second. */
+export interface Velocity {
+  vx: number;
+  vy: number;
+}
+
 /** A tick's velocity while the rules work on it. */
 interface Work extends Acting {
   vx: number;
   vy: number;
+  /** The velocity before the rules; what a rule sets counts from there. */
+  from: Velocity;
   /** Components that are held: nothing else moves them. */
   held: { vx: boolean; vy: boolean };
   /** The ground that the body stands on and is not about to leave. */
@@ -31,11 +39,11 @@ type Given = Record<'vx' | 'vy' | 'gravity', boolean>;
 
 /**
  * Step 6 of a tick: zones, then the active states' rules in lane order turn the velocity into this tick's.
- * Semi-implicit Euler: the velocity is changed first, and the body then moves with it. On walkable ground speeds and
- * accelerations sideways work along the surface, and gravity is carried by it, with pushes upward that are no stronger.
- * Every change is recorded with its author.
+ * On walkable ground speeds and accelerations sideways work along the surface, and gravity is carried by it, with pushes
+ * upward that are no stronger. Every change is recorded with its author. Gives the velocity that the body moves by: see
+ * `Integration`.
  */
-export function applyMotion(acting: Acting): void {
+export function applyMotion(acting: Acting): Velocity {
   const { machine, s } = acting;
   for (const channel of ['vx', 'vy'] as const) {
     const yielded = acting.yielded[channel];
@@ -49,6 +57,7 @@ export function applyMotion(acting: Acting): void {
     ...acting,
     vx: s.body.vx,
     vy: s.body.vy,
+    from: { vx: s.body.vx, vy: s.body.vy },
     held: { vx: false, vy: false },
     ground: undefined,
   };
@@ -76,10 +85,29 @@ export function applyMotion(acting: Acting): void {
     }
   }
   s.body = { ...s.body, vx: bounded(work.vx), vy: bounded(work.vy) };
+  return travelOf(work);
 }
 
-const record = (work: Work, channel: 'vx' | 'vy', author: Author, replaces: boolean): void =>
-  void work.writes.push({ channel, author, replaces, value: work[channel] });
+/** The velocity that the body moves by. */
+function travelOf({ machine: { integration }, s: { body }, from }: Work): Velocity {
+  const { vx, vy } = body;
+  switch (integration) {
+    case 'semi-implicit':
+      return { vx, vy };
+    case 'explicit':
+      return { vx: bounded(from.vx), vy: bounded(from.vy) };
+    case 'trapezoid':
+      return { vx: bounded((from.vx + vx) * 0.5), vy: bounded((from.vy + vy) * 0.5) };
+  }
+}
+
+function record(work: Work, channel: 'vx' | 'vy', author: Author, replaces: boolean): void {
+  work.writes.push({ channel, author, replaces, value: work[channel] });
+  if (!replaces) return;
+  work.from[channel] = work[channel];
+  // A speed along the ground is both.
+  if (channel === 'vx' && work.ground !== undefined && !work.held.vy) work.from.vy = work.vy;
+}
 
 const by = ({ lane, leaf }: Rule, kind: AuthorKind): Author => ({ kind, lane, state: leaf, to: -1 });
 

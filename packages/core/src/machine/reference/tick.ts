@@ -18,7 +18,8 @@ import { advanceClocks } from './clocks.js';
 import { type Choice, decide } from './decide.js';
 import type { Machine } from '../definition/machine.js';
 import { slotOf } from '../definition/facts.js';
-import { applyMotion } from './motion.js';
+import { applyMotion, type Velocity } from './motion.js';
+import { afterTravel } from './travel.js';
 import { sense } from './sense.js';
 import { anchorShift, groundRule, type Situation } from './situation.js';
 
@@ -50,8 +51,8 @@ export function tick(machine: Machine, world: World, s: Situation, input: readon
   const acting: Acting = { machine, world, s, live, writes: [], yielded: {} };
   const taken = act(acting, facts, choices);
   launch(acting);
-  applyMotion(acting);
-  move(machine, world, s);
+  const travel = applyMotion(acting);
+  move(machine, world, s, travel);
   s.events = s.raised;
   s.input = machine.controls.map((_, i) => input[i] ?? 0);
   s.tick++;
@@ -88,10 +89,15 @@ function launch({ machine, world, s, live, writes }: Acting): void {
   s.launched = s.zones.filter((z) => present(world.course.zones[z]).launch !== undefined);
 }
 
-/** Steps 7 and 8: changes stance where there is room, moves movers and body, and sorts what the body now touches. */
-function move(machine: Machine, world: World, s: Situation): void {
+/**
+ * Steps 7 and 8: changes stance where there is room, moves movers and body, the body by the velocity `travel`, and sorts
+ * what it now touches.
+ */
+function move(machine: Machine, world: World, s: Situation, travel: Velocity): void {
   const rule = groundRule(machine, s.leaves);
   const above = machine.plane === 'above';
+  const { vx, vy } = s.body;
+  s.body = { ...s.body, ...travel };
   dropThrough(world, s.dropped);
   s.cramped = false;
   if (s.wanted !== s.stance) {
@@ -100,7 +106,6 @@ function move(machine: Machine, world: World, s: Situation): void {
   }
   const before = world.offsets.slice();
   const on = s.footing.ground?.solid ?? -1;
-  s.body = { ...s.body };
   carryBody(world, s.stance, s.body, on, (s.tick + 1) * machine.dt);
   for (const anchor of s.anchors.flat()) {
     if (anchor.mover < 0) continue;
@@ -113,6 +118,8 @@ function move(machine: Machine, world: World, s: Situation): void {
   s.dropped = s.dropped.filter((solid) => isTouching(world, s.stance, s.body, solid));
   dropThrough(world, s.dropped);
   s.footing = footingAt(world, s.stance, s.body, rule, above);
+  if (machine.integration !== 'semi-implicit')
+    Object.assign(s.body, afterTravel({ vx, vy }, travel, s.body, s.footing));
   const mover = on < 0 ? -1 : present(world.course.solids[on]).mover;
   if (rule.inherit && mover >= 0 && s.footing.ground === undefined) {
     // Whoever leaves a mover goes on with its speed, and from here on by itself.

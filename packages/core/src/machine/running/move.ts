@@ -8,7 +8,7 @@ import {
   sortContacts,
   zonesAt,
 } from '../../world/index.js';
-import { bounded, SKIN } from '../../tolerances.js';
+import { bounded, SKIN, UNTURNED } from '../../tolerances.js';
 import { DEFAULT_GROUND } from '../compile/motion-rules.js';
 import * as at from '../lowered/layout.js';
 import { anchorShift } from '../reference/situation.js';
@@ -35,8 +35,9 @@ export function move(fast: Fast, s: Float64Array): void {
   placeDropped(fast, s);
   body.x = s[at.X]!;
   body.y = s[at.Y]!;
-  body.vx = s[at.VX]!;
-  body.vy = s[at.VY]!;
+  const isEven = machine.integration === 'semi-implicit';
+  body.vx = s[isEven ? at.VX : layout.travel]!;
+  body.vy = s[isEven ? at.VY : layout.travel + 1]!;
   s[at.CRAMPED] = 0;
   if (s[at.WANTED] !== s[at.STANCE]) {
     if (takeStance(fast, s)) settle(fast, s, rule.walkable, above);
@@ -51,6 +52,7 @@ export function move(fast: Fast, s: Float64Array): void {
   else moveBody(world, s[at.STANCE]!, body, stands ? underfoot : undefined, rule, machine.dt);
   if (dropping) keepDropped(fast, s);
   settle(fast, s, rule.walkable, above);
+  if (!isEven) addToTravel(fast, s);
   if (rule.inherit && on >= 0 && s[at.GROUND] === 0) inherit(fast, world.course.solids[on]!.mover);
   s[at.CRUSHED] = world.contacts.minDistance < -SKIN ? 1 : 0;
   s[at.X] = body.x;
@@ -63,6 +65,46 @@ export function move(fast: Fast, s: Float64Array): void {
     s[at.AIR_TICKS] = 0;
     s[at.GROUND_Y] = body.y;
   }
+}
+
+const more = { x: 0, y: 0 };
+
+/** Takes from `more` what of it points into a surface; tells whether there was any. */
+function stop(nx: number, ny: number): boolean {
+  const into = more.x * nx + more.y * ny;
+  if (into >= 0) return false;
+  more.x -= into * nx;
+  more.y -= into * ny;
+  return true;
+}
+
+/** Adds what the rules gave beyond what the body moved by, as `afterTravel` of the reference. */
+function addToTravel({ world, layout, body }: Fast, s: Float64Array): void {
+  const travelX = s[layout.travel]!;
+  const travelY = s[layout.travel + 1]!;
+  // Nothing of it is left for the next tick, or to tell situations apart.
+  s.fill(0, layout.travel, layout.travel + 2);
+  more.x = s[at.VX]! - travelX;
+  more.y = s[at.VY]! - travelY;
+  const turnedX = body.vx - travelX;
+  const turnedY = body.vy - travelY;
+  const turned = Math.sqrt(turnedX * turnedX + turnedY * turnedY);
+  const isTurned = turned > UNTURNED;
+  let isStopped = isTurned && stop(turnedX / turned, turnedY / turned);
+  const { nx, ny, count } = world.contacts;
+  for (let i = 0; i < count; i++) isStopped = stop(nx[i]!, ny[i]!) || isStopped;
+  if (!isTurned && !isStopped) {
+    body.vx = s[at.VX]!;
+    body.vy = s[at.VY]!;
+    return;
+  }
+  if (s[at.GROUND] !== 0) {
+    const along = more.x * s[at.GROUND_NY]! - more.y * s[at.GROUND_NX]!;
+    more.x = along * s[at.GROUND_NY]!;
+    more.y = 0 - along * s[at.GROUND_NX]!;
+  }
+  body.vx += more.x;
+  body.vy += more.y;
 }
 
 /** The ground rule of the first lane whose active state has one. */

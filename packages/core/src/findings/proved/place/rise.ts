@@ -36,7 +36,10 @@ export function riseOn(machine: Machine, course: Course): Rise | undefined {
   const pull = machine.plane === 'above' ? 0 : leastPull(machine) - strongestLift(machine, course);
   if (!(pull > 0) || course.movers.length > 0 || mayClimb(machine, course)) return undefined;
   const sideways = sidewaysOn(machine, course);
-  const launches = launchesOf(machine, (speed) => (speed * speed) / (2 * pull));
+  // Moved by the velocity before each tick's pull, a body comes half a tick of its first speed higher, and rounding of ticks.
+  const early = machine.integration === 'explicit' ? machine.dt : 0;
+  const heightOf = (speed: number): number => (speed * speed) / (2 * pull) + speed * early;
+  const launches = launchesOf(machine, heightOf);
   if (launches === undefined || sideways === undefined) return undefined;
   // Along the steepest walkable ground, as much of a speed as the sine of its angle is upward.
   const slanted =
@@ -45,7 +48,7 @@ export function riseOn(machine: Machine, course: Course): Rise | undefined {
   const fromGround = Math.max(slanted, thrown, launches.fromGround);
   const late = Math.max(fromGround, launches.fastest) * (launches.late + 2 * machine.dt);
   const step = Math.max(...groundRulesOf(machine).map((g) => g.step));
-  const height = (fromGround * fromGround) / (2 * pull) + launches.aloft + late + step;
+  const height = heightOf(fromGround) + launches.aloft + late + step;
   return Number.isFinite(height) ? { height, sideways } : undefined;
 }
 

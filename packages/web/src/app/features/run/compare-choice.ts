@@ -3,8 +3,8 @@ import { MatSelectModule } from '@angular/material/select';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { readMoveset } from '@glenmark/core/machine';
-import { edit, errorsOf } from '@glenmark/core/model';
+import { type Integration, readMoveset } from '@glenmark/core/machine';
+import { type Change, edit, errorsOf } from '@glenmark/core/model';
 import { catchError, combineLatest, map, type Observable, of, switchMap } from 'rxjs';
 import { Api } from '../../data/api';
 import type { Beside } from '../../data/compared';
@@ -20,7 +20,17 @@ export const RATES = [30, 50, 60, 120, 144];
 /** What a run is put beside: itself at other tick rates, or another run. */
 export type Other = 'rates' | Beside;
 
-/** Chooses what a run is compared with: other tick rates, other dials, an earlier revision, another tape. */
+/** How an engine may step, and by which velocity the body moves then. */
+const STEPPINGS: readonly { value: Integration; name: string }[] = [
+  { value: 'semi-implicit', name: $localize`semi-implicit: by the velocity after the rules` },
+  { value: 'explicit', name: $localize`explicit: by the velocity before the rules` },
+  { value: 'trapezoid', name: $localize`trapezoid: by the mean of both` },
+];
+
+/**
+ * Chooses what a run is compared with: other tick rates, another way the engine steps, other dials, an earlier revision,
+ * another tape.
+ */
 @Component({
   selector: 'gm-compare-choice',
   imports: [MatInput, MatSelectModule, MatButton],
@@ -81,6 +91,14 @@ export class CompareChoice {
   protected readonly rates = computed(() => RATES.filter((r) => r !== this.workspace.machine()?.nominalRate));
   protected readonly rate = signal<number | undefined>(undefined);
   protected readonly chosenRate = computed(() => this.rate() ?? this.rates()[0]!);
+  protected readonly steppings = computed(() =>
+    STEPPINGS.filter(({ value }) => value !== this.workspace.machine()?.integration),
+  );
+  private readonly stepping = signal<Integration | undefined>(undefined);
+  protected readonly chosenStepping = computed(() => {
+    const all = this.steppings();
+    return all.find(({ value }) => value === this.stepping()) ?? all[0]!;
+  });
   protected readonly wrong = signal('');
 
   constructor() {
@@ -91,6 +109,7 @@ export class CompareChoice {
           own: this.own(),
           turned: this.turned(),
           rate: this.chosenRate(),
+          stepping: this.chosenStepping(),
         })),
       ),
       toObservable(this.chosenRevision),
@@ -100,6 +119,10 @@ export class CompareChoice {
         takeUntilDestroyed(),
       )
       .subscribe((other) => this.other.emit(other));
+  }
+
+  protected step(value: Integration): void {
+    this.stepping.set(value);
   }
 
   protected turn(index: number, change: Partial<Turned>): void {
@@ -123,7 +146,12 @@ export class CompareChoice {
     if (kind === 'rates') return of(kind);
     if (kind === 'rate')
       return of({ ...own, label: $localize`at ${this.chosenRate()}`, rate: this.chosenRate() });
-    if (kind === 'dials') return of(this.withDials(own));
+    if (kind === 'dials')
+      return of(this.changed(own, turnedChanges(this.dials(), this.turned()), $localize`turned`));
+    if (kind === 'stepping') {
+      const { value } = this.chosenStepping();
+      return of(this.changed(own, [{ path: ['integration'], value }], value));
+    }
     if (kind === 'revision') {
       if (revision === undefined) return of(undefined);
       return this.api.readRevision('moveset', this.workspace.id()!, revision).pipe(
@@ -140,13 +168,14 @@ export class CompareChoice {
     return of({ moveset: own.moveset, course, tape: entry.tape.text, label: entry.tape.name });
   }
 
-  private withDials(own: Omit<Beside, 'label'>): Beside | undefined {
-    const moveset = edit(own.moveset, turnedChanges(this.dials(), this.turned()));
+  /** The same run of the moveset with some changes; undefined, and why, when it does not load with them. */
+  private changed(own: Omit<Beside, 'label'>, changes: readonly Change[], label: string): Beside | undefined {
+    const moveset = edit(own.moveset, changes);
     const [wrong] = errorsOf(readMoveset(moveset).diagnostics);
     if (wrong !== undefined) {
       this.wrong.set(asSentence(wrong.message));
       return undefined;
     }
-    return { ...own, moveset, label: $localize`turned` };
+    return { ...own, moveset, label };
   }
 }
