@@ -5,6 +5,7 @@ import {
   type Diagnostic,
   formatDiagnostic,
   MAX_TEXT,
+  type MovesetFile,
   slugOf,
   type Source,
   withoutMark,
@@ -77,11 +78,12 @@ function textOf(file: string): string {
 export function loadMoveset(
   file: string,
   rate: number | undefined,
-): { machine: Machine; source: Source; text: string; warnings: string[] } {
+): { machine: Machine; document: MovesetFile; source: Source; text: string; warnings: string[] } {
   const text = textOf(file);
-  const { machine, source, diagnostics } = readMoveset(text, { rate });
-  if (machine === undefined || source === undefined) return failWith(file, diagnostics);
-  return { machine, source, text, warnings: diagnostics.map((d) => formatDiagnostic(file, d)) };
+  const { machine, file: document, source, diagnostics } = readMoveset(text, { rate });
+  if (machine === undefined || document === undefined || source === undefined)
+    return failWith(file, diagnostics);
+  return { machine, document, source, text, warnings: diagnostics.map((d) => formatDiagnostic(file, d)) };
 }
 
 export interface LoadedCourse {

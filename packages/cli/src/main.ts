@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Command, InvalidArgumentError, Option } from 'commander';
 import { check, type CheckOptions, FAIL_ON } from './check.js';
+import { diff, type DiffOptions } from './diff.js';
 import { reportProgress } from './progress.js';
 import { UnreadableError, UnwritableError } from './load.js';
 import { run } from './run.js';
@@ -151,6 +152,20 @@ program
   .addOption(format(['text', 'json']))
   .action((file: string, options: Omit<Parameters<typeof run>[1], 'rate'> & { rate?: number }) =>
     perform(() => run(file, { ...options, rate: options.rate })),
+  );
+
+program
+  .command('diff')
+  .description(
+    'tell what changed between two revisions of a moveset; exit code 0 when the tapes run as before, 1 when they do not, 2 on unreadable input',
+  )
+  .argument('<old>', 'the earlier moveset, YAML or JSON')
+  .argument('<new>', 'the later one; - reads standard input')
+  .option('--course <file>', 'a course that tapes run on (may be repeated)', several, [])
+  .option('--tape <file>', 'a tape to play on both (may be repeated)', several, [])
+  .addOption(format(['text', 'json']))
+  .action((before: string, after: string, options: DiffOptions) =>
+    perform(() => diff(before, after, options)),
   );
 
 await program.parseAsync();
