@@ -59,6 +59,7 @@ const VIEWS: { path: string; opened?: Record<string, (app: Page) => Promise<unkn
           .click(),
     },
   },
+  { path: '/moveset/courier/history' },
   { path: '/moveset/courier-draft/report' },
   { path: '/moveset/courier/model?as=map' },
   {

@@ -46,4 +46,30 @@ await page.keyboard.press('KeyP');
 await page.waitForTimeout(400);
 await page.screenshot({ path: join(root, 'docs/screenshots/drive-day.png') });
 
+await page.close();
+
+// History shows what four saves did.
+const courier = `${url}/api/movesets/courier`;
+const saves = [
+  ['A little faster', /value: 6\.2 m\/s/, 'value: 6.4 m/s'],
+  ['Open is called Spread', /\bOpen\b/g, 'Spread'],
+  ['Lower hop', /value: 2\.1 m,/, 'value: 1.2 m,'],
+  ['Wider slide', /value: 9 m\/s/, 'value: 10 m/s'],
+];
+for (const [message, from, to] of saves) {
+  const saved = await fetch(courier);
+  const { text } = await saved.json();
+  const answer = await fetch(courier, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json', 'If-Match': saved.headers.get('etag') },
+    body: JSON.stringify({ text: text.replace(from, to), message }),
+  });
+  if (!answer.ok) throw new Error(await answer.text());
+}
+const history = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await history.addInitScript(() => localStorage.setItem('glenmark.theme', 'day'));
+await history.goto(`${url}/moveset/courier/history?from=1`);
+await history.getByRole('heading', { name: /^Findings/ }).waitFor();
+await history.screenshot({ path: join(root, 'docs/screenshots/history-day.png') });
+
 await close();

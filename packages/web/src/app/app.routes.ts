@@ -29,6 +29,11 @@ export const routes: Routes = [
         loadComponent: () => import('./features/findings/findings').then((m) => m.Findings),
       },
       {
+        path: 'history',
+        title: $localize`History · Glenmark`,
+        loadComponent: () => import('./features/history/history').then((m) => m.History),
+      },
+      {
         path: 'report',
         title: $localize`Report · Glenmark`,
         loadComponent: () => import('./features/findings/report-page').then((m) => m.ReportPage),

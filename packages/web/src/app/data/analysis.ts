@@ -10,6 +10,7 @@ import type {
   Found,
   ScoutedFindings,
 } from './analysis.worker';
+import type { Between, BetweenAsked, NotLoaded } from './between';
 import type { Beside, Compared } from './compared';
 import { courseReadings, movesetReadings } from './readings';
 import type { Response, StateAlone } from './response';
@@ -74,6 +75,18 @@ export class Analysis {
     return this.player
       .ask((remote) => remote.response(alone))
       .pipe(filter((response) => response !== undefined));
+  }
+
+  /** What became other between two revisions; nothing when it is asked for others before that. */
+  between(asked: BetweenAsked): Observable<Between | NotLoaded> {
+    return this.others
+      .ask<Between | NotLoaded | undefined>((remote) => remote.between(asked))
+      .pipe(filter((between) => between !== undefined));
+  }
+
+  /** Whether a moveset meets all that a tape expects of it. */
+  meets(moveset: string, tape: string, course: string): Observable<boolean> {
+    return this.others.ask((remote) => remote.meets(moveset, tape, course));
   }
 
   /** A worker of its own for a short scouting; whoever asks for it ends it. */

@@ -27,6 +27,7 @@ import {
 } from '@glenmark/core/run';
 import { buildWorld, type Course } from '@glenmark/core/world';
 import { expose } from 'comlink';
+import { between, type Between, type BetweenAsked, type NotLoaded } from './between';
 import { atRates, beside, type Compared, sessionOf } from './compared';
 import { loadedTapes } from './loaded-tapes';
 import { courseReadings, movesetReadings, tapeReadings } from './readings';
@@ -104,6 +105,7 @@ function* finding(
 
 const newestFindings = createNewest();
 const newestResponse = createNewest();
+const newestBetween = createNewest();
 
 /** How many of the expectations of all tapes are met. */
 export interface Expected {
@@ -141,6 +143,16 @@ const analysis = {
     if (machine === undefined) return [];
     const known = places.flatMap((text) => courseReadings.of(text).course ?? []);
     return triedRepairs(finding, { text: moveset, machine, tapes: loadedTapes(tapes), courses: known });
+  },
+
+  /** What became other between two revisions; undefined when a newer question came. */
+  between: async (asked: BetweenAsked): Promise<Between | NotLoaded | undefined> =>
+    newestBetween(between(asked)),
+
+  /** Whether a moveset meets all that a tape expects of it. */
+  meets(moveset: string, tape: string, course: string): boolean {
+    const { session } = sessionOf({ moveset, tape, course });
+    return session !== undefined && session.expectations.every((e) => e.passed);
   },
 
   /** How a state answers its controls; undefined when a newer question came, or the moveset does not load. */

@@ -20,6 +20,8 @@ export class Revisions {
     ),
     { initialValue: [] as Revision[] },
   );
+  /** All that are kept, newest first. */
+  readonly kept = computed(() => this.all());
   /** Those before the one that is open, newest first. */
   readonly earlier = computed(() => this.all().filter((r) => r.number < this.workspace.revision()));
 }

@@ -63,6 +63,7 @@ export class Commands {
       { name: $localize`Model`, about: $localize`view`, run: view('model') },
       { name: $localize`Run`, about: $localize`view`, run: view('run') },
       { name: $localize`Findings`, about: $localize`view`, run: view('findings') },
+      { name: $localize`History`, about: $localize`view`, run: view('history') },
       { name: $localize`Map of the lane`, about: $localize`Model`, run: view('model', { as: 'map' }) },
       {
         name: $localize`Values`,

@@ -114,7 +114,12 @@ describe('the top bar', () => {
     const { loader } = await barAt('/moveset/moveset/findings');
     const tabs = await loader.getHarness(MatTabNavBarHarness);
     const links = await tabs.getLinks();
-    expect(await Promise.all(links.map((l) => l.getLabel()))).toEqual(['Model', 'Run', 'Findings']);
+    expect(await Promise.all(links.map((l) => l.getLabel()))).toEqual([
+      'Model',
+      'Run',
+      'Findings',
+      'History',
+    ]);
     expect(await (await tabs.getActiveLink()).getLabel()).toBe('Findings');
   });
 });

@@ -20,6 +20,7 @@ const VIEWS = [
   { path: 'model', label: $localize`Model` },
   { path: 'run', label: $localize`Run` },
   { path: 'findings', label: $localize`Findings` },
+  { path: 'history', label: $localize`History` },
 ];
 
 /** The bar on every view: where we are, what the open moveset is called, and the three questions with their counts. */

@@ -1,0 +1,142 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatListModule } from '@angular/material/list';
+import { MatSelectModule } from '@angular/material/select';
+import { Router } from '@angular/router';
+import type { TapeEntry } from '../../data/library';
+import { Revisions } from '../../data/revisions';
+import { Workspace } from '../../data/workspace';
+import { CertaintyMark } from '../../shared/ui/certainty-mark';
+import { MarkedText } from '../../shared/ui/marked-text';
+import { SideWidth } from '../../shared/ui/side-width';
+import { DifferenceTable } from './difference-table';
+import { type Replayed, ReplayTable } from './replay-table';
+import { revisionText } from './revision-text';
+import { shownBetween } from './shown-between';
+import { SinceWhen } from './since-when';
+
+const WHEN = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
+
+/** What the open moveset has been, and what became other between two of its revisions: in words, in runs, in findings. */
+@Component({
+  selector: 'gm-history',
+  imports: [
+    MatButton,
+    MatListModule,
+    MatSelectModule,
+    CertaintyMark,
+    DifferenceTable,
+    MarkedText,
+    ReplayTable,
+    SideWidth,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './history.html',
+  styleUrl: './history.scss',
+})
+export class History {
+  protected readonly workspace = inject(Workspace);
+  private readonly revisions = inject(Revisions);
+  private readonly router = inject(Router);
+  private readonly sinceWhen = inject(SinceWhen);
+  /** From the address: the number of the earlier revision, and of the later one when that is not the present. */
+  readonly from = input<string>();
+  readonly to = input<string>();
+
+  protected readonly kept = computed(() =>
+    this.revisions.kept().map(({ number, message, createdAt }) => ({
+      number,
+      message: message === '' ? $localize`no message` : message,
+      when: WHEN.format(new Date(createdAt)),
+    })),
+  );
+  /** The later revision; undefined for the moveset as it is now. */
+  protected readonly after = computed(() => numberIn(this.to()));
+  /** Those that may be looked back to: before the later one, newest first. */
+  protected readonly earlier = computed(() => {
+    const after = this.after() ?? Infinity;
+    const now = this.workspace.isAsSaved() ? this.workspace.revision() : Infinity;
+    return this.kept().filter(({ number }) => number < Math.min(after, now));
+  });
+  protected readonly before = computed(() => {
+    const asked = numberIn(this.from());
+    return this.earlier().find(({ number }) => number === asked)?.number ?? this.earlier()[0]?.number;
+  });
+
+  private readonly beforeText = revisionText(computed(() => this.revision(this.before())));
+  private readonly afterText = revisionText(computed(() => this.revision(this.after())));
+  private readonly tapes = computed(() =>
+    this.workspace.tapes().filter((t) => t.moveset === this.workspace.id() && t.course !== undefined),
+  );
+  protected readonly shown = shownBetween(
+    computed(() => {
+      const before = this.beforeText.text();
+      const after = this.after() === undefined ? this.workspace.text() : this.afterText.text();
+      if (before === undefined || after === undefined || after === '') return undefined;
+      const tapes = this.tapes().map(({ tape, course }) => ({ tape: tape.text, course: course!.text }));
+      return { before, after, tapes };
+    }),
+  );
+  protected readonly between = computed(() => {
+    const between = this.shown.between();
+    return between !== undefined && 'differences' in between ? between : undefined;
+  });
+  protected readonly replayed = computed((): Replayed[] => {
+    const replays = this.between()?.replays ?? [];
+    return this.tapes().flatMap((entry, i) => (i < replays.length ? [{ entry, replay: replays[i] }] : []));
+  });
+  /** Why there is nothing to show: a revision that cannot be read, or does not load any more. */
+  protected readonly wrong = computed(() => {
+    const [before, after] = [this.before(), this.after()];
+    if (this.beforeText.failed()) return $localize`Revision ${before} could not be read.`;
+    if (this.afterText.failed()) return $localize`Revision ${after} could not be read.`;
+    if (this.shown.failed() !== '') return this.shown.failed();
+    const between = this.shown.between();
+    if (between === undefined || !('wrong' in between)) return '';
+    return between.which === 'before'
+      ? $localize`Revision ${before} does not load with this release, at ${between.wrong}. Choose another, or restore it and mend it in Text.`
+      : $localize`The later revision does not load, at ${between.wrong}.`;
+  });
+  /** What was answered to since when. */
+  protected readonly answer = signal('');
+
+  protected look(query: { from?: number | undefined; to?: number | undefined }): void {
+    void this.router.navigate([], { queryParams: query, queryParamsHandling: 'merge' });
+  }
+
+  /** Takes the text of the earlier revision as one step, which can be undone. */
+  protected restore(): void {
+    const text = this.beforeText.text();
+    if (text !== undefined) this.workspace.replace($localize`restore revision ${this.before()}`, text);
+  }
+
+  /** Looks for the revision since which a tape meets less, and puts that beside the one before it. */
+  protected async findSince({ tape, course, moveset }: TapeEntry): Promise<void> {
+    const last = this.after() ?? this.workspace.revision();
+    const numbers = this.kept()
+      .map(({ number }) => number)
+      .filter((number) => number >= this.before()! && number <= last)
+      .reverse();
+    if (numbers.length < 2) {
+      this.answer.set($localize`It is an edit that is not saved yet.`);
+      return;
+    }
+    try {
+      const first = await this.sinceWhen.firstUnmet(this.workspace.id()!, numbers, { tape, course, moveset });
+      this.answer.set($localize`Since revision ${first} “${tape.name}” no longer meets all that it expects.`);
+      this.look({ from: numbers[numbers.indexOf(first) - 1], to: first });
+    } catch (error) {
+      this.answer.set($localize`This could not be found\: ${(error as Error).message}`);
+    }
+  }
+
+  private revision(number: number | undefined): { id: string; number: number } | undefined {
+    const id = this.workspace.id();
+    return number === undefined || id === undefined ? undefined : { id, number };
+  }
+}
+
+const numberIn = (text: string | undefined): number | undefined => {
+  const number = Number(text);
+  return text === undefined || !Number.isInteger(number) ? undefined : number;
+};
