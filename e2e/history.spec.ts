@@ -58,4 +58,10 @@ test('what an old revision did otherwise is told, since when a tape fails is fou
   await expect(app.getByRole('row', { name: /^Old crossing/ })).toContainText('runs as before');
   await app.getByRole('button', { name: 'Undo' }).click();
   await expect(app.getByRole('row', { name: /dial hopHeight/ })).toBeVisible();
+
+  // One change alone is taken back, and the other stays.
+  await app.getByRole('button', { name: 'Take back dial hopHeight' }).click();
+  await expect(app.getByRole('row', { name: /dial hopHeight/ })).toHaveCount(0);
+  await expect(app.getByRole('row', { name: /dial crawlSpeed/ })).toBeVisible();
+  await expect(app.getByRole('row', { name: /^Old crossing/ })).toContainText('runs as before');
 });

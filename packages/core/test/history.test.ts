@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { differencesBetween, replayOn, wordsOf } from '@glenmark/core/history';
+import { differencesBetween, replayOn, takenBack, wordsOf } from '@glenmark/core/history';
 import { readMoveset, rename } from '@glenmark/core/machine';
 import { edit, type MovesetFile } from '@glenmark/core/model';
 import { readTape } from '@glenmark/core/run';
@@ -162,5 +162,44 @@ describe('what changed in behaviour', () => {
     const { outcome, parting } = replayed(after);
     expect(outcome).toBe('other');
     expect(parting!.what.join()).toMatch(/ m apart|: \w+ and \w+/);
+  });
+});
+
+describe('a difference that is taken back', () => {
+  const back = (after: string, which: number): string | undefined => {
+    const { file, machine } = readMoveset(after);
+    const { list, old } = differencesBetween(own.file!, file!);
+    return takenBack(list[which]!, old, { text: after, file: file!, machine: machine! });
+  };
+
+  it('leaves nothing of it, whatever was edited', () => {
+    const crossings = own.file!.lanes[0]!.crossings!;
+    const [state] = states.filter((s) => s.lane === 0);
+    const edits: string[] = [
+      edit(courier, [{ path: ['gravity'], value: '20 m/s2' }]),
+      edit(courier, [{ path: ['integration'], value: 'explicit' }]),
+      edit(courier, [{ path: [...state!.path, 'motion', 'drag'], value: '1 1/s' }]),
+      edit(courier, [{ path: ['variables', 'idle'], value: { flag: false } }]),
+      ...own.machine!.dials.map(({ path }) => edit(courier, [{ path, value: '3 m/s' }])),
+      ...states.map(({ name }) => rename(courier, own.machine!, 'state', name, 'Otherwise')),
+      ...crossings.map((_, i) => edit(courier, [{ path: ['lanes', 0, 'crossings', i] }])),
+      ...crossings.map((_, i) =>
+        edit(courier, [{ path: ['lanes', 0, 'crossings', i, 'when'], value: 'grounded' }]),
+      ),
+    ].filter((text) => readMoveset(text).machine !== undefined && told(courier, text).length > 0);
+    expect(edits.length).toBeGreaterThan(20);
+    for (const text of edits) expect(told(courier, back(text, 0)!)).toEqual([]);
+  });
+
+  it('leaves all others as they are', () => {
+    const after = edit(courier, [
+      { path: ['gravity'], value: '20 m/s2' },
+      { path: ['variables', 'idle'], value: { flag: false } },
+      { path: ['lanes', 0, 'crossings', 0, 'rank'], value: 7 },
+    ]);
+    const all = told(courier, after);
+    expect(all).toHaveLength(3);
+    for (const which of [0, 1, 2])
+      expect(told(courier, back(after, which)!)).toEqual(all.filter((_, i) => i !== which));
   });
 });

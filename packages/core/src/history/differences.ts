@@ -1,4 +1,4 @@
-import type { LaneFile, MovesetFile } from '../model/index.js';
+import type { LaneFile, MovesetFile, Path } from '../model/index.js';
 import { type CrossingThing, crossingsOf, type Thing, type ThingKind, thingsOf } from './things.js';
 import { keyOf, type Rename, renamesBetween, withRenames } from './renames.js';
 
@@ -21,12 +21,16 @@ export interface Difference {
   was: string | undefined;
   /** What it says now and did not, where it is changed. */
   fields: FieldDifference[];
+  /** Where it is in either file, in the earlier one by its new name; undefined where it is not, and for an order of things. */
+  places: { before: Path | undefined; after: Path | undefined };
 }
 
 /** What became other between two movesets, and what was only renamed. */
 export interface Differences {
   list: Difference[];
   renames: Rename[];
+  /** The earlier moveset, with names as they are afterwards. */
+  old: MovesetFile;
 }
 
 /**
@@ -38,6 +42,7 @@ export function differencesBetween(before: MovesetFile, after: MovesetFile): Dif
   const old = withRenames(before, renames);
   return {
     renames,
+    old,
     list: [
       ...renames.map(({ kind, lane, before: was, after: name }): Difference => ({
         kind,
@@ -46,36 +51,43 @@ export function differencesBetween(before: MovesetFile, after: MovesetFile): Dif
         what: 'renamed',
         was,
         fields: [],
+        places: NOWHERE,
       })),
       ...thingDifferences(thingsOf(old), thingsOf(after)),
       ...laneOrder(old.lanes, after.lanes),
-      ...after.lanes.flatMap((lane) =>
-        crossingDifferences(crossingsIn(old.lanes.find(({ name }) => name === lane.name)), crossingsIn(lane)),
+      ...after.lanes.flatMap(({ name }) =>
+        crossingDifferences(crossingsIn(old, name), crossingsIn(after, name)),
       ),
     ],
   };
 }
 
-const crossingsIn = (lane: LaneFile | undefined): CrossingThing[] =>
-  lane === undefined ? [] : crossingsOf(lane.name, lane.crossings ?? []);
+const NOWHERE: Difference['places'] = { before: undefined, after: undefined };
+
+function crossingsIn({ lanes }: MovesetFile, name: string): CrossingThing[] {
+  const at = lanes.findIndex((lane) => lane.name === name);
+  return crossingsOf(name, ['lanes', at, 'crossings'], lanes[at]?.crossings ?? []);
+}
 
 function thingDifferences(old: readonly Thing[], now: readonly Thing[]): Difference[] {
   const known = new Map(old.map((thing) => [keyOf(thing), thing]));
   const seen = new Set(now.map(keyOf));
-  const whole = ({ kind, lane, name }: Thing, what: 'new' | 'gone'): Difference => ({
+  const whole = ({ kind, lane, name, path }: Thing, what: 'new' | 'gone'): Difference => ({
     kind,
     lane,
     name,
     what,
     was: undefined,
     fields: [],
+    places: what === 'new' ? { before: undefined, after: path } : { before: path, after: undefined },
   });
   return [
     ...now.flatMap((thing): Difference[] => {
       const before = known.get(keyOf(thing));
       if (before === undefined) return [whole(thing, 'new')];
       const fields = fieldDifferences(before.fields, thing.fields);
-      return fields.length === 0 ? [] : [{ ...whole(thing, 'new'), what: 'changed', fields }];
+      const places = { before: before.path, after: thing.path };
+      return fields.length === 0 ? [] : [{ ...whole(thing, 'new'), what: 'changed', fields, places }];
     }),
     ...old.filter((thing) => !seen.has(keyOf(thing))).map((thing) => whole(thing, 'gone')),
   ];
@@ -108,7 +120,8 @@ const changed = (
   name: string,
   lane: string | undefined,
   fields: FieldDifference[],
-): Difference => ({ kind, lane, name, what: 'changed', was: undefined, fields });
+  places: Difference['places'] = NOWHERE,
+): Difference => ({ kind, lane, name, what: 'changed', was: undefined, fields, places });
 
 const titleOf = ({ from, to }: CrossingThing): string => `${from} → ${to}`;
 
@@ -132,6 +145,10 @@ function crossingDifferences(old: readonly CrossingThing[], now: readonly Crossi
     fields: [...crossing.fields].map(([field, text]) =>
       what === 'new' ? { field, before: undefined, after: text } : { field, before: text, after: undefined },
     ),
+    places:
+      what === 'new'
+        ? { before: undefined, after: crossing.path }
+        : { before: crossing.path, after: undefined },
   });
   return [
     ...now.flatMap((crossing): Difference[] => {
@@ -141,7 +158,8 @@ function crossingDifferences(old: readonly CrossingThing[], now: readonly Crossi
         ...fieldDifferences(endsOf(before), endsOf(crossing)),
         ...fieldDifferences(before.fields, crossing.fields),
       ];
-      return fields.length === 0 ? [] : [changed('crossing', titleOf(crossing), lane, fields)];
+      const places = { before: before.path, after: crossing.path };
+      return fields.length === 0 ? [] : [changed('crossing', titleOf(crossing), lane, fields, places)];
     }),
     ...old.filter((c) => !kept.has(c)).map((c) => wholly('gone', c)),
     ...orderOfExits(

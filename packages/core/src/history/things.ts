@@ -1,4 +1,4 @@
-import type { CrossingFile, MovesetFile, StateFile } from '../model/index.js';
+import type { CrossingFile, MovesetFile, Path, StateFile } from '../model/index.js';
 
 /** What a moveset is made of, in the words of its file. */
 export type ThingKind =
@@ -23,6 +23,8 @@ export interface Thing {
   /** The lane of a state. */
   lane: string | undefined;
   name: string;
+  /** Where it is in its file. */
+  path: Path;
   fields: ReadonlyMap<string, string>;
 }
 
@@ -31,49 +33,54 @@ export interface CrossingThing {
   lane: string;
   from: string;
   to: string;
+  /** Where it is in its file. */
+  path: Path;
   fields: ReadonlyMap<string, string>;
 }
 
 /** All named things of a moveset, in the order of its file; nested states after their groups. */
 export function thingsOf(file: MovesetFile): Thing[] {
-  const named = (kind: ThingKind, all: Readonly<Record<string, unknown>> | undefined): Thing[] =>
+  const named = (kind: ThingKind, path: Path, all: Readonly<Record<string, unknown>> | undefined): Thing[] =>
     Object.entries(all ?? {}).map(([name, value]) => ({
       kind,
       lane: undefined,
       name,
+      path: [...path, name],
       fields: fieldsOf(typeof value === 'object' ? value : { value }),
     }));
   const { plane, tickRate, pixel, gravity, integration } = file;
   const own = fieldsOf({ name: file.name, plane, tickRate, pixel, gravity, integration });
   return [
-    { kind: 'moveset', lane: undefined, name: '', fields: own },
-    ...named('dial', file.dials),
-    ...named('control', file.controls),
-    ...named('stance', file.body.stances),
-    ...named('probe', file.body.probes),
-    ...named('variable', file.variables),
-    ...named('timer', file.timers),
-    ...named('cooldown', file.cooldowns),
-    ...named('tether', file.tethers),
-    ...named('ability', file.abilities),
-    ...named('limit', file.limits),
-    ...(file.accept ?? []).map(({ finding, ...rest }): Thing => ({
+    { kind: 'moveset', lane: undefined, name: '', path: [], fields: own },
+    ...named('dial', ['dials'], file.dials),
+    ...named('control', ['controls'], file.controls),
+    ...named('stance', ['body', 'stances'], file.body.stances),
+    ...named('probe', ['body', 'probes'], file.body.probes),
+    ...named('variable', ['variables'], file.variables),
+    ...named('timer', ['timers'], file.timers),
+    ...named('cooldown', ['cooldowns'], file.cooldowns),
+    ...named('tether', ['tethers'], file.tethers),
+    ...named('ability', ['abilities'], file.abilities),
+    ...named('limit', ['limits'], file.limits),
+    ...(file.accept ?? []).map(({ finding, ...rest }, i): Thing => ({
       kind: 'acceptance',
       lane: undefined,
       name: finding,
+      path: ['accept', i],
       fields: fieldsOf(rest),
     })),
-    ...file.lanes.flatMap(({ name, states, crossings: _, ...rest }): Thing[] => [
-      { kind: 'lane', lane: undefined, name, fields: fieldsOf(rest) },
-      ...statesIn(name, states, undefined),
+    ...file.lanes.flatMap(({ name, states, crossings: _, ...rest }, i): Thing[] => [
+      { kind: 'lane', lane: undefined, name, path: ['lanes', i], fields: fieldsOf(rest) },
+      ...statesIn(name, ['lanes', i, 'states'], states, undefined),
     ]),
   ];
 }
 
 /** The crossings of a lane, in the order of the file. */
-export const crossingsOf = (lane: string, crossings: readonly CrossingFile[]): CrossingThing[] =>
-  crossings.map(({ from, to, ...rest }) => ({
+export const crossingsOf = (lane: string, path: Path, crossings: readonly CrossingFile[]): CrossingThing[] =>
+  crossings.map(({ from, to, ...rest }, i) => ({
     lane,
+    path: [...path, i],
     from: typeof from === 'string' ? from : from.join(', '),
     to,
     fields: fieldsOf(rest),
@@ -81,12 +88,13 @@ export const crossingsOf = (lane: string, crossings: readonly CrossingFile[]): C
 
 function statesIn(
   lane: string,
+  path: Path,
   states: Readonly<Record<string, StateFile>>,
   group: string | undefined,
 ): Thing[] {
   return Object.entries(states).flatMap(([name, { states: members, ...rest }]): Thing[] => [
-    { kind: 'state', lane, name, fields: fieldsOf({ group, ...rest }) },
-    ...statesIn(lane, members ?? {}, name),
+    { kind: 'state', lane, name, path: [...path, name], fields: fieldsOf({ group, ...rest }) },
+    ...statesIn(lane, [...path, name, 'states'], members ?? {}, name),
   ]);
 }
 

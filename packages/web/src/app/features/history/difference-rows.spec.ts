@@ -11,19 +11,29 @@ const rowsTo = (text: string) => differenceRows(differencesBetween(file!, readMo
 describe('the rows of what changed', () => {
   it('say a field before and after', () => {
     expect(rowsTo(edit(courier, [{ path: ['gravity'], value: '20 m/s2' }]))).toEqual([
-      { what: 'changed', title: 'moveset: gravity', before: file!.gravity, after: '20 m/s2' },
+      {
+        what: 'changed',
+        title: 'moveset: gravity',
+        before: file!.gravity,
+        after: '20 m/s2',
+        takesBack: 0,
+      },
     ]);
   });
 
   it('say a new name once', () => {
     const rows = rowsTo(rename(courier, machine!, 'state', 'Gust', 'Squall'));
     expect(rows).toEqual([
-      { what: 'renamed', title: 'state Squall in legs', before: 'Gust', after: 'Squall' },
+      { what: 'renamed', title: 'state Squall in legs', before: 'Gust', after: 'Squall', takesBack: 0 },
     ]);
   });
 
   it('say of what came and went what it says, on its own side', () => {
     const rows = rowsTo(draft);
+    const differences = differencesBetween(file!, readMoveset(draft).file!).list;
+    const backs = rows.flatMap((row) => row.takesBack ?? []);
+    expect(new Set(backs).size).toBe(backs.length);
+    for (const back of backs) expect(differences[back]!.fields.some((f) => f.field === 'group')).toBe(false);
     for (const { what, before, after } of rows) {
       if (what === 'new') expect(before).toBe('');
       if (what === 'gone') expect(after).toBe('');

@@ -2,6 +2,8 @@ import type { Difference } from '@glenmark/core/history';
 
 /** A line of what changed: a thing, or a field of it, with what it said and says. */
 export interface DifferenceRow {
+  /** Which of the differences it is of, on the first row of each that can be taken back by itself. */
+  takesBack: number | undefined;
   what: Difference['what'];
   title: string;
   before: string;
@@ -28,24 +30,35 @@ const KINDS: Record<Difference['kind'], string> = {
 
 /** What changed, a row for each field that says something else. */
 export const differenceRows = (differences: readonly Difference[]): DifferenceRow[] =>
-  differences.flatMap(({ kind, lane, name, what, was, fields }): DifferenceRow[] => {
-    const named = kind === 'moveset' ? KINDS[kind] : `${KINDS[kind]} ${name}`;
-    const thing = lane === undefined ? named : $localize`${named} in ${lane}`;
-    const said = (side: 'before' | 'after'): string =>
-      fields.flatMap((f) => (f[side] === undefined ? [] : [`${f.field} ${f[side]}`])).join(', ');
-    switch (what) {
-      case 'renamed':
-        return [{ what, title: thing, before: was ?? '', after: name }];
-      case 'new':
-        return [{ what, title: thing, before: '', after: said('after') }];
-      case 'gone':
-        return [{ what, title: thing, before: said('before'), after: '' }];
-      case 'changed':
-        return fields.map(({ field, before = '', after = '' }) => ({
-          what,
-          title: field === 'value' ? thing : `${thing}: ${field}`,
-          before,
-          after,
-        }));
-    }
+  differences.flatMap((difference, index): DifferenceRow[] => {
+    const { what, places, fields } = difference;
+    // An order of things has no place, and a state that changed groups is not put back by itself.
+    const isAlone = what === 'renamed' || places.before !== undefined || places.after !== undefined;
+    const canBack = isAlone && !fields.some(({ field }) => field === 'group');
+    return rowsOf(difference).map((row, i) => ({
+      ...row,
+      takesBack: canBack && i === 0 ? index : undefined,
+    }));
   });
+
+function rowsOf({ kind, lane, name, what, was, fields }: Difference): Omit<DifferenceRow, 'takesBack'>[] {
+  const named = kind === 'moveset' ? KINDS[kind] : `${KINDS[kind]} ${name}`;
+  const thing = lane === undefined ? named : $localize`${named} in ${lane}`;
+  const said = (side: 'before' | 'after'): string =>
+    fields.flatMap((f) => (f[side] === undefined ? [] : [`${f.field} ${f[side]}`])).join(', ');
+  switch (what) {
+    case 'renamed':
+      return [{ what, title: thing, before: was ?? '', after: name }];
+    case 'new':
+      return [{ what, title: thing, before: '', after: said('after') }];
+    case 'gone':
+      return [{ what, title: thing, before: said('before'), after: '' }];
+    case 'changed':
+      return fields.map(({ field, before = '', after = '' }) => ({
+        what,
+        title: field === 'value' ? thing : `${thing}: ${field}`,
+        before,
+        after,
+      }));
+  }
+}

@@ -3,11 +3,14 @@ import { MatButton } from '@angular/material/button';
 import { MatListModule } from '@angular/material/list';
 import { MatSelectModule } from '@angular/material/select';
 import { Router } from '@angular/router';
+import { differencesBetween, takenBack, wordsOf } from '@glenmark/core/history';
 import type { TapeEntry } from '../../data/library';
+import { movesetReadings } from '../../data/readings';
 import { Revisions } from '../../data/revisions';
 import { Workspace } from '../../data/workspace';
 import { CertaintyMark } from '../../shared/ui/certainty-mark';
 import { MarkedText } from '../../shared/ui/marked-text';
+import { asSentence } from '../../shared/ui/sentence';
 import { SideWidth } from '../../shared/ui/side-width';
 import { DifferenceTable } from './difference-table';
 import { type Replayed, ReplayTable } from './replay-table';
@@ -108,6 +111,23 @@ export class History {
   protected restore(): void {
     const text = this.beforeText.text();
     if (text !== undefined) this.workspace.replace($localize`restore revision ${this.before()}`, text);
+  }
+
+  /** Takes one difference back, as one step that can be undone. */
+  protected takeBack(which: number): void {
+    const before = this.beforeText.text();
+    const { file, machine } = this.workspace.compiled();
+    const earlier = before === undefined ? undefined : movesetReadings.of(before).file;
+    if (earlier === undefined || file === undefined || machine === undefined) return;
+    const { list, old } = differencesBetween(earlier, file);
+    const difference = list[which];
+    // It was worked out for a text that has been edited since.
+    if (difference === undefined) return;
+    const text = takenBack(difference, old, { text: this.workspace.text(), file, machine });
+    if (text === undefined) return;
+    const name = $localize`take back ${wordsOf(difference)[0]}`;
+    const [fault] = this.workspace.replace(name, text);
+    this.answer.set(fault === undefined ? '' : $localize`Not taken back\: ${asSentence(fault.message)}`);
   }
 
   /** Looks for the revision since which a tape meets less, and puts that beside the one before it. */
