@@ -60,6 +60,7 @@ const VIEWS: { path: string; opened?: Record<string, (app: Page) => Promise<unkn
     },
   },
   { path: '/moveset/courier/history' },
+  { path: '/moveset/courier/expectations' },
   { path: '/moveset/courier-draft/report' },
   { path: '/moveset/courier/model?as=map' },
   {

@@ -13,18 +13,20 @@ const VIEWS = [
   ['course', '/course/mill-yard', ['day', 'night']],
   ['run', '/moveset/courier/run?tape=culvert-slide&tick=60', ['day', 'night']],
   ['score', '/moveset/marram/run?tape=shaft-climb&tick=90', ['day', 'night']],
+  ['expectations', '/moveset/marram/expectations', ['day'], 'table'],
   ['report', '/moveset/courier-draft/report', ['day']],
   ['findings', '/moveset/courier-draft/findings?open=IN2%2Flegs%2FGlide', ['day', 'night']],
 ];
 
 const { url, browser, close } = await serve();
 mkdirSync(join(root, 'docs/screenshots'), { recursive: true });
-for (const [name, path, themes] of VIEWS) {
+for (const [name, path, themes, until] of VIEWS) {
   for (const theme of themes) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.addInitScript((t) => localStorage.setItem('glenmark.theme', t), theme);
     await page.goto(url + path);
     await page.waitForLoadState('networkidle');
+    if (until !== undefined) await page.locator(until).waitFor();
     await page.waitForTimeout(2500);
     await page.screenshot({ path: join(root, `docs/screenshots/${name}-${theme}.png`) });
     await page.close();

@@ -34,6 +34,11 @@ export const routes: Routes = [
         loadComponent: () => import('./features/history/history').then((m) => m.History),
       },
       {
+        path: 'expectations',
+        title: $localize`Expectations · Glenmark`,
+        loadComponent: () => import('./features/expectations/wall').then((m) => m.Wall),
+      },
+      {
         path: 'report',
         title: $localize`Report · Glenmark`,
         loadComponent: () => import('./features/findings/report-page').then((m) => m.ReportPage),

@@ -15,6 +15,7 @@ import type { Beside, Compared } from './compared';
 import { courseReadings, movesetReadings } from './readings';
 import type { Response, StateAlone } from './response';
 import { received, type SentSession } from './sent-session';
+import type { WallAsked, WallTape } from './wall';
 import { type Hired, hire, WorkerSlot } from './worker-slot';
 
 /** A worker that has been at it for so long (ms) when a newer question comes is in a slice that may not end: it is replaced. */
@@ -82,6 +83,11 @@ export class Analysis {
     return this.others
       .ask<Between | NotLoaded | undefined>((remote) => remote.between(asked))
       .pipe(filter((between) => between !== undefined));
+  }
+
+  /** All expectations of all tapes at several tick rates; nothing when they are asked for again before that. */
+  wall(asked: WallAsked): Observable<WallTape[]> {
+    return this.others.ask((remote) => remote.wall(asked)).pipe(filter((wall) => wall !== undefined));
   }
 
   /** Whether a moveset meets all that a tape expects of it. */

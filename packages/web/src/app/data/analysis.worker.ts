@@ -35,6 +35,7 @@ import { createNewest } from './newest';
 import { createPageScouting } from './scouting-in-worker';
 import { responding, type Response, type StateAlone } from './response';
 import { sent, type SentSession } from './sent-session';
+import { wall, type WallAsked, type WallTape } from './wall';
 
 /** What the fast machine, by which inputs are searched, says of a run: the same bits, others, or nothing. */
 export type Agreement = 'same' | 'other' | 'unasked';
@@ -106,6 +107,7 @@ function* finding(
 const newestFindings = createNewest();
 const newestResponse = createNewest();
 const newestBetween = createNewest();
+const newestWall = createNewest();
 
 /** How many of the expectations of all tapes are met. */
 export interface Expected {
@@ -148,6 +150,9 @@ const analysis = {
   /** What became other between two revisions; undefined when a newer question came. */
   between: async (asked: BetweenAsked): Promise<Between | NotLoaded | undefined> =>
     newestBetween(between(asked)),
+
+  /** All expectations of all tapes at several tick rates; undefined when a newer question came. */
+  wall: async (asked: WallAsked): Promise<WallTape[] | undefined> => newestWall(wall(asked)),
 
   /** Whether a moveset meets all that a tape expects of it. */
   meets(moveset: string, tape: string, course: string): boolean {

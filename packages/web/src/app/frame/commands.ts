@@ -64,6 +64,11 @@ export class Commands {
       { name: $localize`Run`, about: $localize`view`, run: view('run') },
       { name: $localize`Findings`, about: $localize`view`, run: view('findings') },
       { name: $localize`History`, about: $localize`view`, run: view('history') },
+      {
+        name: $localize`Expectations`,
+        about: $localize`all tapes, all tick rates`,
+        run: view('expectations'),
+      },
       { name: $localize`Map of the lane`, about: $localize`Model`, run: view('model', { as: 'map' }) },
       {
         name: $localize`Values`,
