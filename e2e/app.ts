@@ -62,6 +62,17 @@ export const test = base.extend<{ app: Page }, { server: string }>({
 
 export { expect };
 
+/** A sample under another name, as a file to import: stories share a server, and this one is nobody else's. */
+export const renamed = (
+  file: string,
+  from: RegExp,
+  to: string,
+): { name: string; mimeType: string; buffer: Buffer } => ({
+  name: file,
+  mimeType: 'application/yaml',
+  buffer: Buffer.from(example(file).replace(from, to)),
+});
+
 /** Imports files on the shelf, as a person picks them in the browser's own dialog. */
 export async function importFiles(
   app: Page,

@@ -1,17 +1,12 @@
-import { example, expect, importFiles, test } from './app.js';
+import { expect, importFiles, renamed, test } from './app.js';
 
 /** All tapes, all they expect, at all tick rates: what an edit breaks is seen at once, and one click from its tick. */
 test('the wall of expectations follows an edit, and leads to the tick where one is missed', async ({
   app,
 }) => {
-  const named = (file: string, from: RegExp, to: string) => ({
-    name: file,
-    mimeType: 'application/yaml',
-    buffer: Buffer.from(example(file).replace(from, to)),
-  });
   await importFiles(app, [
-    named('courier.yaml', /^name: Courier$/m, 'name: Wall courier'),
-    named('yard-crossing.yaml', /^name: .*\nmoveset: .*$/m, 'name: Wall crossing\nmoveset: wall-courier'),
+    renamed('courier.yaml', /^name: Courier$/m, 'name: Wall courier'),
+    renamed('yard-crossing.yaml', /^name: .*\nmoveset: .*$/m, 'name: Wall crossing\nmoveset: wall-courier'),
   ]);
   await app.getByRole('link', { name: 'Wall courier', exact: true }).click();
   await app.getByRole('link', { name: /as expected$/ }).click();

@@ -1,17 +1,12 @@
-import { choose, example, expect, importFiles, test } from './app.js';
+import { choose, expect, importFiles, renamed, test } from './app.js';
 
 /** "What did I break since then?": told in words, in runs, found by halving, and taken back. */
 test('what an old revision did otherwise is told, since when a tape fails is found, and it is restored', async ({
   app,
 }) => {
-  const named = (file: string, from: RegExp, to: string) => ({
-    name: file,
-    mimeType: 'application/yaml',
-    buffer: Buffer.from(example(file).replace(from, to)),
-  });
   await importFiles(app, [
-    named('courier.yaml', /^name: Courier$/m, 'name: Old courier'),
-    named('yard-crossing.yaml', /^name: .*\nmoveset: .*$/m, 'name: Old crossing\nmoveset: old-courier'),
+    renamed('courier.yaml', /^name: Courier$/m, 'name: Old courier'),
+    renamed('yard-crossing.yaml', /^name: .*\nmoveset: .*$/m, 'name: Old crossing\nmoveset: old-courier'),
   ]);
   await app.getByRole('link', { name: 'Old courier', exact: true }).click();
   await app.getByRole('tab', { name: 'History', exact: true }).click();

@@ -3,7 +3,7 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatTableModule } from '@angular/material/table';
 import { MatTooltip } from '@angular/material/tooltip';
 import { RouterLink } from '@angular/router';
-import { catchError, debounceTime, of, switchMap, tap } from 'rxjs';
+import { catchError, debounceTime, map, of, switchMap, tap } from 'rxjs';
 import { Analysis } from '../../data/analysis';
 import type { WallTape } from '../../data/wall';
 import { Workspace } from '../../data/workspace';
@@ -65,7 +65,7 @@ export class Wall {
           this.failed.set('');
           if (asked.moveset === '') return of(undefined);
           return this.analysis.wall(asked).pipe(
-            switchMap((wall) => of({ rates: asked.rates, wall })),
+            map((wall) => ({ rates: asked.rates, wall })),
             catchError((error: Error) => {
               this.failed.set(error.message);
               return of(undefined);

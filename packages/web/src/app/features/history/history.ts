@@ -97,7 +97,7 @@ export class History {
     const between = this.shown.between();
     if (between === undefined || !('wrong' in between)) return '';
     return between.which === 'before'
-      ? $localize`Revision ${before} does not load with this release, at ${between.wrong}. Choose another, or restore it and mend it in Text.`
+      ? $localize`Revision ${before} does not load with this release, at ${between.wrong}. Choose another one.`
       : $localize`The later revision does not load, at ${between.wrong}.`;
   });
   /** What was answered to since when. */
@@ -110,7 +110,9 @@ export class History {
   /** Takes the text of the earlier revision as one step, which can be undone. */
   protected restore(): void {
     const text = this.beforeText.text();
-    if (text !== undefined) this.workspace.replace($localize`restore revision ${this.before()}`, text);
+    if (text === undefined) return;
+    const [fault] = this.workspace.replace($localize`restore revision ${this.before()}`, text);
+    this.answer.set(fault === undefined ? '' : $localize`Not restored\: ${asSentence(fault.message)}`);
   }
 
   /** Takes one difference back, as one step that can be undone. */
@@ -120,8 +122,9 @@ export class History {
     const earlier = before === undefined ? undefined : movesetReadings.of(before).file;
     if (earlier === undefined || file === undefined || machine === undefined) return;
     const { list, old } = differencesBetween(earlier, file);
-    const difference = list[which];
-    // It was worked out for a text that has been edited since.
+    // What is shown may be of before the last edit: then it is the same difference among others, or none any more.
+    const shown = JSON.stringify(this.between()?.differences[which]);
+    const difference = list.find((d) => JSON.stringify(d) === shown);
     if (difference === undefined) return;
     const text = takenBack(difference, old, { text: this.workspace.text(), file, machine });
     if (text === undefined) return;
