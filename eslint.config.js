@@ -13,6 +13,7 @@ const CORE = [
   'scout',
   'findings',
   'history',
+  'tune',
   'kits',
 ];
 

@@ -5,6 +5,7 @@ import {
   checkText,
   compare,
   type Comparison,
+  dialsIn,
   evaluate,
   type Expression,
   formatValue,
@@ -26,6 +27,8 @@ export interface Expectation {
   /** A truth value; for `peak` and `lowest`, the quantity on the left of the comparison. */
   expression: Expression;
   bound: { op: Comparison; value: number; rate: number | undefined } | undefined;
+  /** The dials that its constants were made from. */
+  dials: readonly string[];
 }
 
 /** What a tape expects, and what `within` and `for` in it have to remember, inner ones first. */
@@ -97,7 +100,7 @@ export function compileExpectations(
           ]);
     if (to >= length || from > to)
       return fault(`found the ticks ${from} to ${to}, expected them within the tape's ${length} ticks`);
-    const base = { text, from, to };
+    const base = { text, from, to, dials: dialsIn(expression) };
     if (extreme === undefined) {
       const mode = word === 'never' ? 'never' : word === 'sometime' ? 'some' : 'every';
       return [{ ...base, mode, expression, bound: undefined }];

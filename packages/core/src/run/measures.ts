@@ -1,6 +1,13 @@
 import { present } from '../present.js';
-import { STILL } from '../tolerances.js';
-import type { TickRecord, Trace } from './trace.js';
+import type { Machine } from '../machine/index.js';
+import { watchBraking } from './measured/braking.js';
+import { watchHops } from './measured/hops.js';
+import { type Moment, steeringAxis } from './measured/moment.js';
+import { watchStays } from './measured/stays.js';
+import { watchUses } from './measured/uses.js';
+import type { Trace } from './trace.js';
+
+export type { Moment } from './measured/moment.js';
 
 /** What people compare of two runs. Metres, seconds, metres a second. NaN for what did not happen. */
 export interface Measures {
@@ -10,99 +17,100 @@ export interface Measures {
   lowest: number;
   /** From the last tick on the ground to the highest point of the run. */
   timeToApex: number;
+  /** How high the first hop of a flight went, and a second one from where that began. */
+  firstHop: number;
+  secondHop: number;
   /** From the start to the end, and the farthest from the start, sideways. */
   distance: number;
   reach: number;
   topSpeed: number;
   longestAirtime: number;
-  /** The longest way on the ground, sideways, from letting go of the first axis to standing still. */
+  /** The longest way on the ground, sideways, from letting go of the axis to standing still, and its time. */
   stopping: number;
-  /** Per state, how long the run was in it, and the longest way of one stay in it. */
+  stoppingTime: number;
+  /** The longest way on the ground, sideways, from pushing the axis the other way to going there, and its time. */
+  turning: number;
+  turningTime: number;
+  /** Per state, how long the run was in it, the longest time and the longest way of one stay in it. */
   timeIn: Record<string, number>;
+  longestIn: Record<string, number>;
   along: Record<string, number>;
+  /** Per state, where the feet were on the course, sideways, when it was left first. */
+  leftAt: Record<string, number>;
   /** Per cooldown, the shortest time between two uses of it. */
   between: Record<string, number>;
 }
 
-export function measure(trace: Trace): Measures {
-  const { machine, records, start } = trace;
-  const leaves = machine.states.filter((state) => state.members.length === 0);
-  const timeIn = machine.states.map(() => 0);
-  const stay = machine.states.map(() => 0);
-  const along = machine.states.map(() => 0);
-  const result: Measures = {
-    ticks: records.length,
-    apex: 0,
-    lowest: 0,
-    timeToApex: NaN,
-    distance: 0,
-    reach: 0,
-    topSpeed: 0,
-    longestAirtime: 0,
-    stopping: stoppingOf(trace),
-    timeIn: {},
-    along: {},
-    between: Object.fromEntries(
-      machine.cooldowns.map(({ name }, i) => [
-        name,
-        shortestBetween(records, (r) => present(r.charges[i])) * machine.dt,
-      ]),
-    ),
+/** Measures a run while it is played: `see` after each tick, then `result`. */
+export interface Measuring {
+  see(now: Moment): void;
+  result(): Measures;
+}
+
+export function measuring(machine: Machine, start: { x: number; y: number }): Measuring {
+  const { dt } = machine;
+  const hopping = watchHops(start.y);
+  const braking = watchBraking(steeringAxis(machine), dt);
+  const { see: seeStay, stays } = watchStays(machine, start);
+  const { see: seeUse, shortest } = watchUses(machine.cooldowns.length);
+  let [ticks, air, airAtApex, mostAir] = [0, 0, NaN, 0];
+  let [apex, lowest, reach, topSpeed, end] = [0, 0, 0, 0, start.x];
+  let before: Moment | undefined;
+  return {
+    see(now) {
+      ticks++;
+      air = now.grounded ? 0 : air + 1;
+      mostAir = Math.max(mostAir, air);
+      if (now.y - start.y > apex) {
+        apex = now.y - start.y;
+        airAtApex = air;
+      }
+      lowest = Math.min(lowest, now.y - start.y);
+      reach = Math.max(reach, Math.abs(now.x - start.x));
+      topSpeed = Math.max(topSpeed, Math.sqrt(now.vx * now.vx + now.vy * now.vy));
+      end = now.x;
+      hopping.see(now, before);
+      braking.see(now, before);
+      seeStay(now, before);
+      seeUse(now, before);
+      before = now;
+    },
+    result() {
+      const hops = hopping.result();
+      const leaves = machine.states.filter((state) => state.members.length === 0);
+      const byState = (of: (state: number) => number): Record<string, number> =>
+        Object.fromEntries(leaves.map(({ name, index }) => [name, of(index)]));
+      return {
+        ticks,
+        apex,
+        lowest,
+        timeToApex: airAtApex * dt,
+        firstHop: hops.first,
+        secondHop: hops.second,
+        distance: end - start.x,
+        reach,
+        topSpeed,
+        longestAirtime: mostAir * dt,
+        stopping: braking.stop.distance,
+        stoppingTime: braking.stop.time,
+        turning: braking.turn.distance,
+        turningTime: braking.turn.time,
+        timeIn: byState((i) => present(stays.total[i]) * dt),
+        longestIn: byState((i) => present(stays.longest[i]) * dt),
+        along: byState((i) => present(stays.along[i])),
+        leftAt: byState((i) => present(stays.leftAt[i])),
+        between: Object.fromEntries(
+          machine.cooldowns.map(({ name }, i) => [name, present(shortest[i]) * dt]),
+        ),
+      };
+    },
   };
-  let air = 0;
-  let before: { x: number; y: number } = start;
-  for (const { body, grounded, leaves: active } of records) {
-    air = grounded ? 0 : air + 1;
-    if (body.y - start.y > result.apex) {
-      result.apex = body.y - start.y;
-      result.timeToApex = air * machine.dt;
-    }
-    result.lowest = Math.min(result.lowest, body.y - start.y);
-    result.distance = body.x - start.x;
-    result.reach = Math.max(result.reach, Math.abs(body.x - start.x));
-    result.topSpeed = Math.max(result.topSpeed, Math.sqrt(body.vx * body.vx + body.vy * body.vy));
-    result.longestAirtime = Math.max(result.longestAirtime, air * machine.dt);
-    const way = Math.sqrt((body.x - before.x) ** 2 + (body.y - before.y) ** 2);
-    for (const { index } of leaves) {
-      stay[index] = active.includes(index) ? present(stay[index]) + way : 0;
-      along[index] = Math.max(present(along[index]), present(stay[index]));
-    }
-    for (const leaf of active) timeIn[leaf] = present(timeIn[leaf]) + 1;
-    before = body;
-  }
-  for (const { name, index } of leaves) {
-    result.timeIn[name] = present(timeIn[index]) * machine.dt;
-    result.along[name] = present(along[index]);
-  }
-  return result;
 }
 
-function stoppingOf({ machine, records }: Trace): number {
-  const axis = machine.controls.findIndex((c) => c.kind === 'axis');
-  let longest = NaN;
-  let from: number | undefined;
-  records.forEach(({ body, grounded, input }, i) => {
-    const before = records[i - 1];
-    const letGo = before !== undefined && before.input[axis] !== 0 && input[axis] === 0;
-    if (!grounded || input[axis] !== 0) from = undefined;
-    else if (letGo && Math.abs(before.body.vx) >= STILL) from = before.body.x;
-    if (from === undefined || Math.abs(body.vx) >= STILL) return;
-    const way = Math.abs(body.x - from);
-    longest = Number.isNaN(longest) ? way : Math.max(longest, way);
-    from = undefined;
-  });
-  return longest;
-}
-
-/** Ticks between two drops of a count, the fewest there are. */
-function shortestBetween(records: readonly TickRecord[], of: (r: TickRecord) => number): number {
-  let shortest = NaN;
-  let last: number | undefined;
-  records.forEach((record, i) => {
-    const before = records[i - 1];
-    if (before === undefined || of(record) >= of(before)) return;
-    if (last !== undefined) shortest = Number.isNaN(shortest) ? i - last : Math.min(shortest, i - last);
-    last = i;
-  });
-  return shortest;
+/** The measures of a run that was played. */
+export function measure({ machine, start, records }: Trace): Measures {
+  const run = measuring(machine, start);
+  for (const { body, grounded, leaves, charges, input } of records)
+    run.see({ x: body.x, y: body.y, vx: body.vx, vy: body.vy, grounded, leaves, charges, input });
+  return run.result();
 }

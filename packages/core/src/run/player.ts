@@ -51,12 +51,12 @@ export function createPlayer(
       }
       return record;
     },
-    hasLeft: () => isOutside(world, s),
+    hasLeft: () => isOutside(world, s.body.x, s.body.y),
   };
 }
 
-function isOutside(world: World, s: Situation): boolean {
+/** Whether a place is so far outside a course that nothing there can meet a body any more. */
+export function isOutside(world: World, x: number, y: number): boolean {
   const { minX, minY, maxX, maxY } = world.course.bounds;
-  const { x, y } = s.body;
   return !(x > minX - OUTSIDE && x < maxX + OUTSIDE && y > minY - OUTSIDE && y < maxY + 10 * OUTSIDE);
 }

@@ -56,6 +56,16 @@ export function compileChanged({ file, source }: Compiled, changes: readonly Cha
 }
 
 /**
+ * What a moveset would compile to with other values in the place of its dials' or of gravity's, each a text of the
+ * notation where one stands: the quickest way, for many settings.
+ */
+export function compileTurned({ file, source }: Compiled, changes: readonly Change[]): Compiled {
+  if (file === undefined || source === undefined)
+    throw new RangeError('a moveset that does not load cannot be turned');
+  return compileMoveset(changed(file, changes), source);
+}
+
+/**
  * What the text of a moveset reads as after changes that stay each in one value, without reading it: all places are
  * those of the new text, which is its source's. Undefined for changes that take a whole reading.
  */

@@ -8,5 +8,7 @@ export type { Program, Statement, Term } from './program.js';
 export * as place from './layout.js';
 export { type Layout, layoutOf } from './layout.js';
 export { lower, type LowerOptions } from './lower.js';
+export { lowerSensesAfter } from './senses-after.js';
+export { numbersApart, unshared } from './numbers.js';
 export { SEVERAL } from './lowering.js';
 export { CALLED, printJavaScript } from './print/javascript.js';

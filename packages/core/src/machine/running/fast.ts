@@ -2,16 +2,10 @@ import { bounded } from '../../tolerances.js';
 import { approach } from '../../notation/index.js';
 import type { Moving, World } from '../../world/index.js';
 import type { Machine, Motion } from '../definition/machine.js';
-import {
-  type CALLED,
-  type Layout,
-  layoutOf,
-  lower,
-  printJavaScript,
-  type Program,
-} from '../lowered/index.js';
+import { type CALLED, type Layout, layoutOf, lower, type Program } from '../lowered/index.js';
 import { decay } from '../trigonometry.js';
 import { actsByName } from './acts.js';
+import { type Code, codeOf } from './code.js';
 import { createLog, type Log, note, withdraw } from './log.js';
 import { createSenses, type Senses, sensesByName } from './senses.js';
 
@@ -54,6 +48,10 @@ export interface FastOptions {
   log?: boolean;
 }
 
+interface RunOptions extends FastOptions {
+  code?: Code;
+}
+
 /**
  * Makes a machine ready in a world, which must have been built for this machine.
  * @throws {EvalError} where a content security policy forbids making code from text
@@ -61,12 +59,12 @@ export interface FastOptions {
 export const createFast = (machine: Machine, world: World, options: FastOptions = {}): Fast =>
   runProgram(lower(machine, options), machine, world, options);
 
-/** The same for a program that a machine was lowered to. */
+/** The same for a program that a machine was lowered to; its code is printed unless it is given. */
 export function runProgram(
   program: Program,
   machine: Machine,
   world: World,
-  { allFacts = false, log: keepsLog = allFacts }: FastOptions = {},
+  { allFacts = false, log: keepsLog = allFacts, code = codeOf(program, keepsLog) }: RunOptions = {},
 ): Fast {
   const layout = layoutOf(machine, world.course.zones.length);
   const senses = createSenses(machine, world, layout, program);
@@ -79,8 +77,8 @@ export function runProgram(
     ...teller(() => fast, log),
     ask: senses.ask,
     body,
+    k: code.numbers,
   };
-  const source = printJavaScript(program, { writes: keepsLog });
   const writer = (channel: string): number =>
     program.facts.length + program.registers.indexOf(`wrote ${channel}`);
   const fast: Fast = {
@@ -91,8 +89,7 @@ export function runProgram(
     senses,
     allFacts,
     facts: senses.facts,
-    // The text comes from a checked machine only: numbers, places and the operators of a program.
-    run: (new Function('env', source) as (env: Env) => Fast['run'])(env),
+    run: code.bind(env),
     log,
     taken: [],
     takenCount: 0,
@@ -106,7 +103,8 @@ export function runProgram(
   return fast;
 }
 
-type Env = Record<(typeof CALLED)[number], unknown>;
+/** What printed code calls and reads. */
+export type Env = Record<(typeof CALLED)[number] | 'k', unknown>;
 
 /** The operations that are not JavaScript's own; each gives what `evaluate` gives, to the last bit. */
 const operations = {

@@ -15,3 +15,9 @@ export function step(fast: Fast, s: Float64Array, input: ArrayLike<number>): voi
   fast.run(s, fast.facts, input);
   move(fast, s);
 }
+
+/** Finds facts as they are after a tick, by a program of `lowerSensesAfter`; they are then in `fast.facts`. */
+export function lookAfter(fast: Fast, s: Float64Array, input: ArrayLike<number>): void {
+  beginTick(fast.senses, s);
+  fast.run(s, fast.facts, input);
+}

@@ -5,6 +5,8 @@ import { isTruth } from '../terms.js';
 export interface PrintOptions {
   /** Tell every write to a channel, for recording. */
   writes: boolean;
+  /** Numbers that are not written down but read from the list `k` of `env`, each with its place there. */
+  varying?: ReadonlyMap<Term, number>;
 }
 
 /** What printed code calls, by name, beside `Math`; `env` has a function for each. */
@@ -64,7 +66,7 @@ export function printJavaScript(program: Program, options: PrintOptions): string
     isLong ? `${name}(s, f, input);` : `{ // ${name}\n${source}\n}`,
   );
   return `'use strict';
-const { ${CALLED.join(', ')} } = env;
+const { ${CALLED.join(', ')}, k } = env;
 ${functions.map(({ name, source }) => `const ${name} = (s, f, input) => {\n${source}\n};`).join('\n')}
 return (s, f, input) => {
 ${tick.join('\n')}
@@ -75,7 +77,10 @@ ${tick.join('\n')}
 const identifier = (name: string): string =>
   `do_${name.replace(/[^\w]/g, (c) => (c === ' ' ? '_' : `$${c.charCodeAt(0)}`))}`;
 
-function createPrinter(program: Program, { writes }: PrintOptions): (list: readonly Statement[]) => string {
+function createPrinter(
+  program: Program,
+  { writes, varying }: PrintOptions,
+): (list: readonly Statement[]) => string {
   const registers = program.facts.length;
   const body = (list: readonly Statement[]): string =>
     list
@@ -163,8 +168,10 @@ function createPrinter(program: Program, { writes }: PrintOptions): (list: reado
   const number = (t: Term): string => {
     if (isTruth(t)) return `(${truth(t)} ? 1 : 0)`;
     switch (t.kind) {
-      case 'number':
-        return literal(t.value);
+      case 'number': {
+        const listed = varying?.get(t);
+        return listed === undefined ? literal(t.value) : `k[${listed}]`;
+      }
       case 'field':
         return `s[${t.place}]`;
       case 'element':

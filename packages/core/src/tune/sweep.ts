@@ -1,0 +1,99 @@
+import type { Steps } from '../steps.js';
+import { present } from '../present.js';
+import { type Outcome, outcomeIn } from './outcomes.js';
+import type { Setting } from './turnables.js';
+import type { Trials } from './trials.js';
+
+/** A dial, and where it is tried: from one value to another, both among them, in so many places. */
+export interface Axis {
+  dial: string;
+  from: number;
+  to: number;
+  places: number;
+}
+
+/** More runs than this are no sweep that anybody waits for. */
+export const MOST_RUNS = 20_000;
+
+/** What came of a place of a sweep. */
+export interface Swept {
+  setting: Setting;
+  /** Of each outcome that was asked for; NaN where it did not happen. */
+  values: number[];
+  /** The expectations that are not met there, as `tape: text`, of all tapes. */
+  missed: string[];
+  /** Why nothing was played there; undefined where it was. */
+  wrong: string | undefined;
+}
+
+/** What a sweep asks for: outcomes of one tape, by its place, and whether all tapes are as expected. */
+export interface SweepAsked {
+  axes: readonly Axis[];
+  tape: number;
+  outcomes: readonly Outcome[];
+  /** All tapes whose expectations count, by place. */
+  expecting: readonly number[];
+}
+
+/** What is wrong with the axes of a sweep, in a sentence; undefined when it can be done. */
+export function faultOfSweep({ axes, expecting }: SweepAsked): string | undefined {
+  for (const { dial, from, to, places } of axes) {
+    if (!Number.isFinite(from) || !Number.isFinite(to))
+      return `say from where to where ${dial} is to be tried: the moveset gives it no range`;
+    if (from >= to) return `${dial} goes from ${from} to ${to}, expected the smaller value first`;
+    if (!Number.isInteger(places) || places < 2)
+      return `${dial} is tried in ${places} places, expected at least 2`;
+  }
+  if (new Set(axes.map(({ dial }) => dial)).size < axes.length) return 'expected two different dials';
+  const runs = axes.reduce((product, { places }) => product * places, Math.max(1, expecting.length));
+  return runs > MOST_RUNS
+    ? `this takes ${runs.toLocaleString('en')} runs, expected at most ${MOST_RUNS.toLocaleString('en')}: try fewer places`
+    : undefined;
+}
+
+/** The settings of a sweep, the last axis changing fastest. */
+export function settingsOf(axes: readonly Axis[]): Setting[] {
+  return axes.reduce<Setting[]>(
+    (settings, { dial, from, to, places }) =>
+      settings.flatMap((setting) =>
+        Array.from({ length: places }, (_, i) => ({
+          ...setting,
+          [dial]: i === places - 1 ? to : from + ((to - from) * i) / (places - 1),
+        })),
+      ),
+    [{}],
+  );
+}
+
+/** Tries all settings in their order, in steps of one each: a sweep, or a slice of it for another thread. */
+export function* sweeping(
+  trials: Trials,
+  { tape, outcomes, expecting }: Omit<SweepAsked, 'axes'>,
+  settings: readonly Setting[],
+): Steps<Swept[]> {
+  const swept: Swept[] = [];
+  for (const setting of settings) {
+    swept.push(tried(trials, { tape, outcomes, expecting }, setting));
+    yield;
+  }
+  return swept;
+}
+
+function tried(
+  trials: Trials,
+  { tape, outcomes, expecting }: Omit<SweepAsked, 'axes'>,
+  setting: Setting,
+): Swept {
+  const { machine, wrong } = trials.turned(setting);
+  if (machine === undefined) return { setting, values: outcomes.map(() => NaN), missed: [], wrong };
+  const missed: string[] = [];
+  let values: number[] = [];
+  for (const index of new Set([tape, ...expecting])) {
+    const { measures, expectations } = trials.play(machine, index);
+    if (index === tape) values = outcomes.map((outcome) => outcomeIn(measures, outcome));
+    if (!expecting.includes(index)) continue;
+    const { name } = present(trials.tapes[index]).tape;
+    for (const { passed, text } of expectations) if (!passed) missed.push(`${name}: ${text}`);
+  }
+  return { setting, values, missed, wrong: undefined };
+}
