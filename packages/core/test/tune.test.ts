@@ -7,6 +7,7 @@ import {
   lower,
   type Machine,
   readMoveset,
+  rename,
   runProgram,
   startFast,
   step,
@@ -473,5 +474,39 @@ describe('sensitivity', () => {
     const own = outcomeIn(trials.play(compiled.machine!, 0).measures, apex);
     expect(found[0]!.moves[0]! / own).toBeCloseTo(0.01, 3);
     expect(found[1]!.moves).toEqual([0]);
+  });
+});
+
+describe('settings to keep', () => {
+  const text = sample('courier.yaml').replace(
+    'controls:',
+    'settings:\n  spry: { dials: { gravity: 30 m/s2, hopHeight: 2.4 m } }\n\ncontrols:',
+  );
+
+  it('are read in base units, and turn what they name', () => {
+    const compiled = readMoveset(text);
+    expect(compiled.machine!.settings).toEqual([
+      { name: 'spry', values: { gravity: 30, hopHeight: 2.4 }, path: ['settings', 'spry'] },
+    ]);
+    const trials = createTrials(compiled, [{ tape: FULL_HOP, course: courseAt('mill-yard.yaml') }]);
+    const { machine } = trials.turned(compiled.machine!.settings[0]!.values);
+    expect(machine!.gravity).toBe(30);
+  });
+
+  it('follow a dial that is renamed', () => {
+    const renamed = rename(text, readMoveset(text).machine!, 'dial', 'hopHeight', 'hopUp');
+    expect(readMoveset(renamed).machine!.settings[0]!.values).toEqual({ gravity: 30, hopUp: 2.4 });
+  });
+
+  it.each([
+    ['hopSpeed: 3 m/s', /hopSpeed', which is worked out from others/],
+    ['hopHigh: 3 m', /no dial is called 'hopHigh'.*hopHeight/],
+    ['hopHeight: 3 m/s', /found a speed/],
+  ])('say at its place what is wrong with %s', (dial, message) => {
+    const bad = text.replace('hopHeight: 2.4 m', dial);
+    const { machine, diagnostics } = readMoveset(bad);
+    expect(machine).toBeUndefined();
+    const line = bad.split('\n').findIndex((l) => l.includes('spry')) + 1;
+    expect(diagnostics[0]).toMatchObject({ line, message: expect.stringMatching(message) as string });
   });
 });

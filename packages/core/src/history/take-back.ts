@@ -77,6 +77,7 @@ function symbolOf(kind: Difference['kind'], machine: Machine, name: string): Sym
     case 'control':
       return machine.controls.find((c) => c.name === name)?.kind;
     case 'moveset':
+    case 'setting':
     case 'limit':
     case 'acceptance':
     case 'crossing':

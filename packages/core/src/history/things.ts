@@ -12,6 +12,7 @@ export type ThingKind =
   | 'cooldown'
   | 'tether'
   | 'ability'
+  | 'setting'
   | 'limit'
   | 'acceptance'
   | 'lane'
@@ -61,6 +62,7 @@ export function thingsOf(file: MovesetFile): Thing[] {
     ...named('cooldown', ['cooldowns'], file.cooldowns),
     ...named('tether', ['tethers'], file.tethers),
     ...named('ability', ['abilities'], file.abilities),
+    ...named('setting', ['settings'], file.settings),
     ...named('limit', ['limits'], file.limits),
     ...(file.accept ?? []).map(({ finding, ...rest }, i): Thing => ({
       kind: 'acceptance',

@@ -25,6 +25,7 @@ export const LIMITS: Record<'moveset' | 'course' | 'tape', readonly Limit[]> = {
     limit('cooldowns', 300, 'cooldowns'),
     limit('tethers', 50, 'tethers'),
     limit('abilities', 200, 'abilities'),
+    limit('settings', 100, 'settings to keep'),
     limit('accept', 1000, 'accepted findings'),
     limit('body.stances', 100, 'stances'),
     limit('body.stances.*.parts', 50, 'parts of one stance'),

@@ -303,6 +303,14 @@ export const movesetSchema = mapping({
   cooldowns: named(cooldownSchema).optional(),
   tethers: named(tetherSchema).optional(),
   abilities: named(mapping({ locked: z.boolean().optional(), note: z.string().optional() })).optional(),
+  settings: named(
+    mapping({
+      dials: named(notationSchema).describe('values of dials, and of gravity'),
+      note: z.string().optional(),
+    }),
+  )
+    .optional()
+    .describe('values of dials to keep and to compare'),
   limits: limitsSchema.optional().describe('from where on a run shows a fault'),
   accept: z
     .array(

@@ -16,6 +16,7 @@ import { compileAccepted, compileLimits } from './limits.js';
 import type { Control, Machine } from '../definition/machine.js';
 import { allEffects, steersIn } from '../definition/expressions.js';
 import { compileLanes } from './lanes.js';
+import { compileSettings } from './settings.js';
 import { addBlends, compileStances } from './stances.js';
 import {
   compileAbilities,
@@ -87,8 +88,10 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
   if (context.stances.length === 0)
     fault(context, ['body', 'stances'], 'found no stance, expected at least one');
   const casts: Machine['casts'] = [];
+  const dials = compileDials(context);
   const tables = {
-    dials: compileDials(context),
+    dials,
+    settings: compileSettings(context, dials),
     controls: compileControls(file),
     probes: compileProbes(context, casts),
     tethers: compileTethers(context),

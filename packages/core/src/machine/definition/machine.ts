@@ -53,6 +53,8 @@ export interface Machine {
   /** Every use of a name, its declaration apart. */
   references: Reference[];
   limits: Limits;
+  /** Settings of dials to keep, in the order of the file. */
+  settings: KeptSetting[];
   /** Findings that the author accepts, by fingerprint, with the reason. */
   accepted: { fingerprint: string; reason: string; path: Path }[];
 }
@@ -92,13 +94,13 @@ export interface NotationPlace {
 }
 
 /**
- * A use of a name: `read` by an expression, `written` by an effect, or `named` as a whole value of the document, as a
- * state's stance is.
+ * A use of a name: `read` by an expression, `written` by an effect, `named` as a whole value of the document, as a
+ * state's stance is, or the `key` of a mapping, as a dial in a setting is.
  */
 export interface Reference {
   kind: SymbolKind;
   name: string;
-  use: 'read' | 'written' | 'named';
+  use: 'read' | 'written' | 'named' | 'key';
   path: Path;
   /** The stretch of the text at `path`; undefined when the name is the whole value. */
   span: TextSpan | undefined;
@@ -114,6 +116,14 @@ export interface Dial {
   step: number | undefined;
   /** True for a dial that is worked out from others and cannot be turned itself. */
   derived: boolean;
+  path: Path;
+}
+
+/** Values of dials, and of gravity, under a name: to be compared, and taken in one step. */
+export interface KeptSetting {
+  name: string;
+  /** By the name of the dial, in base units. */
+  values: Record<string, number>;
   path: Path;
 }
 

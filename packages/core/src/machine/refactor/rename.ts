@@ -11,7 +11,10 @@ export function rename(text: string, machine: Machine, kind: SymbolKind, from: s
   const texts = new Map(machine.texts.map((place) => [JSON.stringify(place.path), place.text]));
   const changes = new Map<string, { path: Path; value: string }>();
   // From the back of each text, so that earlier spans stay where they are.
-  const uses = [...findUses(machine, kind, from)].sort((a, b) => (b.span?.start ?? 0) - (a.span?.start ?? 0));
+  const all = findUses(machine, kind, from);
+  const uses = all
+    .filter(({ use }) => use !== 'key')
+    .sort((a, b) => (b.span?.start ?? 0) - (a.span?.start ?? 0));
   for (const { path, span } of uses) {
     const key = JSON.stringify(path);
     const before = changes.get(key)?.value ?? texts.get(key) ?? '';
@@ -20,10 +23,13 @@ export function rename(text: string, machine: Machine, kind: SymbolKind, from: s
       value: span === undefined ? to : before.slice(0, span.start) + to + before.slice(span.end),
     });
   }
-  const edited = edit(
+  const values = edit(
     text,
     [...changes.values()].map(({ path, value }): Change => ({ path, value })),
   );
+  const edited = all
+    .filter(({ use }) => use === 'key')
+    .reduce((after, { path }) => renameKey(after, path, to), values);
   const declared = declarationOf(machine, kind, from);
   if (declared === undefined) return edited;
   return kind === 'lane'

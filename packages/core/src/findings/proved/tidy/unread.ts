@@ -9,7 +9,11 @@ import { BESIDE } from './subject.js';
 export function unread(machine: Machine): Finding[] {
   const listened = new Set(controlsOf(machine).flat());
   const named = (kind: SymbolKind): ReadonlySet<string> =>
-    new Set(machine.references.filter((r) => r.kind === kind && r.use !== 'written').map((r) => r.name));
+    new Set(
+      machine.references
+        .filter((r) => r.kind === kind && (r.use === 'read' || r.use === 'named'))
+        .map((r) => r.name),
+    );
   const none = <T extends { name: string; path: Path }>(
     kind: SymbolKind | 'control' | 'event',
     list: readonly T[],
