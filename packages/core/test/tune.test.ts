@@ -442,6 +442,13 @@ describe('a sweep', () => {
     }
   });
 
+  it('tells where a finding begins', () => {
+    // A launch no stronger than a tick of gravity lifts nobody.
+    const [weak, own] = finished(sweeping(trials, { ...asked, findings: true }, [{ hopHeight: 0.001 }, {}]));
+    expect(own!.begun).toEqual([]);
+    expect(weak!.begun!.length).toBeGreaterThan(0);
+  });
+
   it('goes on where a setting does not load', () => {
     const text = sample('courier.yaml')
       .replace('shape: capsule, width: 0.7 m, height: 1.7 m', 'shape: capsule, width: 0.7 m, height: tall')

@@ -18,6 +18,14 @@ export interface Session {
   digest: string;
 }
 
+/** What of a tape does not fit a machine or the world it is to be played in: its controls, its start, what it expects. */
+export const checkRun = (machine: Machine, world: World, tape: Tape): Diagnostic[] => [
+  ...checkTape(tape, machine),
+  ...tooLowFor(tape, machine),
+  ...checkStart(tape, machine, world),
+  ...compileExpectations(tape, machine).diagnostics,
+];
+
 /**
  * Plays a tape with a machine on a course. What does not fit together is reported, at its line of the tape. Given the run
  * that is kept of an earlier call, it goes on from there when that was the same machine on the same course (the very
@@ -29,17 +37,15 @@ export function runTape(
   tape: Tape,
   before?: KeptRun,
 ): { session?: Session; kept?: KeptRun; diagnostics: Diagnostic[] } {
-  const diagnostics = [...checkTape(tape, machine), ...tooLowFor(tape, machine)];
   const at = startOf(tape, course);
   const isSame = before?.trace.machine === machine && before.world.course === course;
   const world = isSame ? before.world : buildWorld(course, machine.stances, machine.casts);
-  diagnostics.push(...checkStart(tape, machine, world));
-  const compiled = compileExpectations(tape, machine);
-  diagnostics.push(...compiled.diagnostics);
+  const diagnostics = checkRun(machine, world, tape);
   if (!isUsable(diagnostics) || at === undefined) return { diagnostics };
-  const watch = watchExpectations(compiled.expectations, machine);
+  const { expectations } = compileExpectations(tape, machine);
+  const watch = watchExpectations(expectations, machine);
   const kept = playOn(machine, world, at, tapeInputs(tape, machine), {
-    sees: compiled.expectations.list.length > 0,
+    sees: expectations.list.length > 0,
     kept: isSame && isSamePlace(before.at, at) ? before : undefined,
   });
   const { trace } = kept;

@@ -1,4 +1,6 @@
-import type { Steps } from '../steps.js';
+import { proving } from '../findings/index.js';
+import type { Machine } from '../machine/index.js';
+import { finished, type Steps } from '../steps.js';
 import { present } from '../present.js';
 import { type Outcome, outcomeIn } from './outcomes.js';
 import type { Setting } from './turnables.js';
@@ -22,6 +24,8 @@ export interface Swept {
   values: number[];
   /** The expectations that are not met there, as `tape: text`, of all tapes. */
   missed: string[];
+  /** The findings that are proved there and not with the dials as they are, in words; undefined when nobody asked. */
+  begun: string[] | undefined;
   /** Why nothing was played there; undefined where it was. */
   wrong: string | undefined;
 }
@@ -33,6 +37,8 @@ export interface SweepAsked {
   outcomes: readonly Outcome[];
   /** All tapes whose expectations count, by place. */
   expecting: readonly number[];
+  /** Whether each place is checked, too: that takes much longer than a run. */
+  findings: boolean;
 }
 
 /** What is wrong with the axes of a sweep, in a sentence; undefined when it can be done. */
@@ -68,12 +74,13 @@ export function settingsOf(axes: readonly Axis[]): Setting[] {
 /** Tries all settings in their order, in steps of one each: a sweep, or a slice of it for another thread. */
 export function* sweeping(
   trials: Trials,
-  { tape, outcomes, expecting }: Omit<SweepAsked, 'axes'>,
+  asked: Omit<SweepAsked, 'axes'>,
   settings: readonly Setting[],
 ): Steps<Swept[]> {
   const swept: Swept[] = [];
+  const known = asked.findings ? fingerprintsOf(trials.turned({}).machine) : undefined;
   for (const setting of settings) {
-    swept.push(tried(trials, { tape, outcomes, expecting }, setting));
+    swept.push(tried(trials, asked, setting, known));
     yield;
   }
   return swept;
@@ -83,9 +90,11 @@ function tried(
   trials: Trials,
   { tape, outcomes, expecting }: Omit<SweepAsked, 'axes'>,
   setting: Setting,
+  known: ReadonlyMap<string, string> | undefined,
 ): Swept {
   const { machine, wrong } = trials.turned(setting);
-  if (machine === undefined) return { setting, values: outcomes.map(() => NaN), missed: [], wrong };
+  if (machine === undefined)
+    return { setting, values: outcomes.map(() => NaN), missed: [], begun: undefined, wrong };
   const missed: string[] = [];
   let values: number[] = [];
   for (const index of new Set([tape, ...expecting])) {
@@ -95,5 +104,16 @@ function tried(
     const { name } = present(trials.tapes[index]).tape;
     for (const { passed, text } of expectations) if (!passed) missed.push(`${name}: ${text}`);
   }
-  return { setting, values, missed, wrong: undefined };
+  const begun =
+    known &&
+    [...fingerprintsOf(machine)].flatMap(([fingerprint, words]) => (known.has(fingerprint) ? [] : [words]));
+  return { setting, values, missed, begun, wrong: undefined };
 }
+
+/** The sentences of what is proved of a machine, by fingerprint. */
+const fingerprintsOf = (machine: Machine | undefined): Map<string, string> =>
+  new Map(
+    machine === undefined
+      ? []
+      : finished(proving(machine)).findings.map(({ fingerprint, sentence }) => [fingerprint, sentence]),
+  );

@@ -24,6 +24,11 @@ export const routes: Routes = [
         loadComponent: () => import('./features/run/run').then((m) => m.Run),
       },
       {
+        path: 'tune',
+        title: $localize`Tune · Glenmark`,
+        loadComponent: () => import('./features/tune/tune').then((m) => m.Tune),
+      },
+      {
         path: 'findings',
         title: $localize`Findings · Glenmark`,
         loadComponent: () => import('./features/findings/findings').then((m) => m.Findings),

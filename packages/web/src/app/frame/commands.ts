@@ -62,6 +62,7 @@ export class Commands {
     return [
       { name: $localize`Model`, about: $localize`view`, run: view('model') },
       { name: $localize`Run`, about: $localize`view`, run: view('run') },
+      { name: $localize`Tune`, about: $localize`view`, run: view('tune') },
       { name: $localize`Findings`, about: $localize`view`, run: view('findings') },
       { name: $localize`History`, about: $localize`view`, run: view('history') },
       {

@@ -19,6 +19,7 @@ import { currentUrl } from './current-url';
 const VIEWS = [
   { path: 'model', label: $localize`Model` },
   { path: 'run', label: $localize`Run` },
+  { path: 'tune', label: $localize`Tune` },
   { path: 'findings', label: $localize`Findings` },
   { path: 'history', label: $localize`History` },
 ];

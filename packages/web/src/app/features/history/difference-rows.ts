@@ -21,6 +21,7 @@ const KINDS: Record<Difference['kind'], string> = {
   cooldown: $localize`cooldown`,
   tether: $localize`tether`,
   ability: $localize`ability`,
+  setting: $localize`setting`,
   limit: $localize`limit`,
   acceptance: $localize`accepted finding`,
   lane: $localize`lane`,

@@ -1,5 +1,15 @@
 import type { Measures } from '@glenmark/core/run';
+import {
+  OF_COOLDOWNS,
+  OF_STATES,
+  OF_THE_RUN,
+  type Outcome,
+  outcomeIn,
+  type OutcomeKind,
+  outcomeUnit,
+} from '@glenmark/core/tune';
 import type { Compared } from '../../data/compared';
+import { outcomeName, outcomeText } from '../../shared/document/outcome-words';
 
 /** A measure of all runs: how it is written in each, and whether it differs by more than half a percent. */
 export interface CompareRow {
@@ -19,34 +29,26 @@ export interface CompareGroup {
 /** Less than this share of the largest value is no difference. */
 const HALF_A_PERCENT = 0.005;
 
-const WHOLE_RUN: { name: string; of: (m: Measures) => number; unit: string }[] = [
-  { name: $localize`apex`, of: (m) => m.apex, unit: 'm' },
-  { name: $localize`time to apex`, of: (m) => m.timeToApex, unit: 's' },
-  { name: $localize`lowest`, of: (m) => m.lowest, unit: 'm' },
-  { name: $localize`reach`, of: (m) => m.reach, unit: 'm' },
-  { name: $localize`end`, of: (m) => m.distance, unit: 'm' },
-  { name: $localize`top speed`, of: (m) => m.topSpeed, unit: 'm/s' },
-  { name: $localize`longest in the air`, of: (m) => m.longestAirtime, unit: 's' },
-  { name: $localize`distance to stop`, of: (m) => m.stopping, unit: 'm' },
-];
-
 /**
  * The measures of some runs beside each other, in groups. What never happened in any of them is left out, and so are
  * states in which they are alike, unless all are to be shown.
  */
 export function compareTable(compared: readonly Compared[], showsAlike: boolean): CompareGroup[] {
   const all = compared.map((c) => c.measures);
-  const row = (name: string, unit: string, of: (m: Measures) => number): CompareRow => {
-    const values = all.map((m) => (m === undefined ? undefined : of(m)));
-    const known = values.filter((v) => v !== undefined);
-    const spread = Math.max(...known) - Math.min(...known);
+  const row = (outcome: Outcome): CompareRow => {
+    const values = all.map((m) => (m === undefined ? undefined : outcomeIn(m, outcome)));
+    const known = values.filter((v): v is number => v !== undefined && !Number.isNaN(v));
+    const spread = known.length === 0 ? 0 : Math.max(...known) - Math.min(...known);
+    const isMissing = known.length > 0 && known.length < values.length;
     return {
-      name,
-      unit,
-      differs: spread > HALF_A_PERCENT * Math.max(1, ...known.map(Math.abs)),
-      values: values.map(written),
+      name: outcomeName(outcome),
+      unit: outcomeUnit(outcome),
+      differs: isMissing || spread > HALF_A_PERCENT * Math.max(1, ...known.map(Math.abs)),
+      values: values.map(outcomeText),
     };
   };
+  const rows = (kinds: readonly OutcomeKind[], names: readonly (string | undefined)[]): CompareRow[] =>
+    names.flatMap((of) => kinds.map((kind) => row({ kind, of })));
   const names = (of: (m: Measures) => Record<string, number>): string[] => [
     ...new Set(all.flatMap((m) => (m === undefined ? [] : Object.keys(of(m))))),
   ];
@@ -55,26 +57,26 @@ export function compareTable(compared: readonly Compared[], showsAlike: boolean)
     const shown = happened.filter((r) => showsAlike || !folds || r.differs);
     return { title, rows: shown, alike: folds ? happened.filter((r) => !r.differs).length : 0 };
   };
-  const states = names((m) => m.timeIn).flatMap((state) => [
-    row($localize`time in ${state}`, 's', (m) => m.timeIn[state] ?? 0),
-    row($localize`distance in ${state}`, 'm', (m) => m.along[state] ?? 0),
-  ]);
-  const cooldowns = names((m) => m.between).map((name) =>
-    row($localize`time between ${name}`, 's', (m) => m.between[name] ?? NaN),
-  );
   return [
+    group($localize`whole run`, rows(OF_THE_RUN, [undefined]), false),
     group(
-      $localize`whole run`,
-      WHOLE_RUN.map(({ name, unit, of }) => row(name, unit, of)),
+      $localize`by state`,
+      rows(
+        OF_STATES,
+        names((m) => m.timeIn),
+      ),
+      true,
+    ),
+    group(
+      $localize`by cooldown`,
+      rows(
+        OF_COOLDOWNS,
+        names((m) => m.between),
+      ),
       false,
     ),
-    group($localize`by state`, states, true),
-    group($localize`by cooldown`, cooldowns, false),
   ].filter(({ rows, alike }) => rows.length + alike > 0);
 }
-
-const written = (value: number | undefined): string =>
-  value === undefined || Number.isNaN(value) ? '–' : value.toFixed(2).replace(/^-(0\.00)$/, '$1');
 
 /** What another tick rate changes. */
 export interface RateVerdict {

@@ -1,19 +1,29 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Account, Session } from '@glenmark/core/run';
-import { cornersOf, moverAt } from '@glenmark/core/world';
 import { partPath } from '../ui/part-path';
 import { KINDS } from '../ui/kind-mark';
 import { elementSize } from '../ui/element-size';
 import { castsAt } from './casts';
+import { extentOf, frameOf, moverPaths, wayPath } from './course-frame';
+import { CourseGround } from './course-ground';
 import { crossingTicks, type Mark } from './score-rows';
 
 /** More ghosts than this cannot be told apart. */
 const MAX_GHOSTS = 60;
 
 const roundBody = ({ x, y }: { x: number; y: number }) => ({ minX: x, maxX: x, minY: y, maxY: y + 1.5 });
+
+/** Where the feet were, from the start on, as x0, y0, x1, y1 and so on. */
+const wayOf = ({ trace: { start, records } }: Session): number[] => [
+  start.x,
+  start.y,
+  ...records.flatMap(({ body }) => [body.x, body.y]),
+];
+
 /** The course with the trail, the body at the playhead, its ghosts at crossings, and what does not fit. */
 @Component({
   selector: 'gm-course-view',
+  imports: [CourseGround],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './course-view.html',
   styleUrl: './course-view.scss',
@@ -30,83 +40,25 @@ export class CourseView {
 
   protected readonly size = elementSize();
 
-  /** Metres to pixels: the trail with some room round it, at the scale that shows all of it; or round the body. */
-  private readonly frame = computed(() => {
-    const { width, height } = this.size();
-    const at = this.follows() ? this.record().body : undefined;
-    const { minX, maxX, minY, maxY } = at ? roundBody(at) : this.extent();
-    const scale = at
-      ? Math.min(46, height / 5)
-      : Math.max(4, Math.min(width / (maxX - minX), height / (maxY - minY), 70));
-    const left = (minX + maxX) / 2 - width / scale / 2;
-    const top = (at ? (minY + maxY) / 2 - height / scale / 2 : minY) + height / scale;
-    return {
-      scale,
-      x: (m: number) => (m - left) * scale,
-      y: (m: number) => (top - m) * scale,
-      left,
-      right: left + width / scale,
-    };
+  /** The trail with some room round it, at the scale that shows all of it; or the body, at one that shows it well. */
+  protected readonly frame = computed(() => {
+    const size = this.size();
+    return this.follows()
+      ? frameOf(roundBody(this.record().body), size, Math.min(46, size.height / 5))
+      : frameOf(this.extent(), size);
   });
 
-  private readonly extent = computed(() => {
-    const { start, records } = this.session().trace;
-    const box = { minX: start.x, maxX: start.x, minY: start.y, maxY: start.y };
-    for (const { body } of records) {
-      box.minX = Math.min(box.minX, body.x);
-      box.maxX = Math.max(box.maxX, body.x);
-      box.minY = Math.min(box.minY, body.y);
-      box.maxY = Math.max(box.maxY, body.y);
-    }
-    return { minX: box.minX - 2.5, maxX: box.maxX + 2.5, minY: box.minY - 1.2, maxY: box.maxY + 2.8 };
-  });
+  private readonly extent = computed(() => extentOf([this.way()]));
+  private readonly way = computed(() => wayOf(this.session()));
 
-  protected readonly solids = computed(() =>
-    this.course()
-      .solids.filter((solid) => solid.mover < 0)
-      .map((solid) => ({
-        name: solid.name ?? solid.tag,
-        d: this.outlineOf(solid.polygon),
-        tone: solid.oneWay ? 'one-way' : solid.tag === 'plank' ? 'plank' : '',
-      })),
-  );
   /** Movers where they are after the tick. */
-  protected readonly movers = computed(() => {
-    const seconds = (this.tick() + 1) / this.session().trace.machine.rate;
-    return this.course()
-      .solids.filter((solid) => solid.mover >= 0)
-      .map((solid) => ({
-        name: solid.name ?? 'mover',
-        d: this.outlineOf(solid.polygon, moverAt(this.course().movers[solid.mover]!, seconds)),
-      }));
-  });
-  protected readonly zones = computed(() => {
-    const { x, y } = this.frame();
-    return this.course().zones.map((zone) => ({
-      name: zone.name,
-      tag: zone.tag,
-      d: this.outlineOf(zone.polygon),
-      x: x(zone.polygon[0]!) + 4,
-      y: y(Math.max(...cornersOf(zone.polygon).map((c) => c[1]))) + 12,
-    }));
-  });
-  protected readonly anchors = computed(() => {
-    const { x, y } = this.frame();
-    return this.course().anchors.map((a) => ({ name: a.name, x: x(a.x), y: y(a.y) }));
-  });
+  protected readonly movers = computed(() =>
+    moverPaths(this.frame(), this.course(), (this.tick() + 1) / this.session().trace.machine.rate),
+  );
   /** Lines from the middle of the body to where its tethers hold. */
   protected readonly lines = computed(() => {
     const { x, y } = this.frame();
     return this.record().anchors.map((a) => ({ x: x(a.x), y: y(a.y) }));
-  });
-
-  protected readonly scaleMarks = computed(() => {
-    const { left, right, x, scale } = this.frame();
-    const step = scale > 40 ? 1 : scale > 14 ? 5 : 10;
-    const marks = [];
-    for (let m = Math.ceil(left / step) * step; m < right; m += step)
-      marks.push({ x: x(m), text: `${m}${marks.length === 0 ? ' m' : ''}` });
-    return marks;
   });
 
   /** The trail in pieces, each in the colour of the state it was made in. */
@@ -129,11 +81,8 @@ export class CourseView {
   });
 
   protected readonly otherTrail = computed(() => {
-    const { x, y } = this.frame();
-    const points = (this.other()?.trace.records ?? []).map(
-      ({ body: p }) => `${x(p.x).toFixed(1)} ${y(p.y).toFixed(1)}`,
-    );
-    return points.length === 0 ? '' : `M${points.join('L')}`;
+    const other = this.other();
+    return other === undefined ? '' : wayPath(this.frame(), wayOf(other).slice(2));
   });
 
   /** The body at crossings, as many as can be told apart, and at marks, with their names. */
@@ -191,15 +140,7 @@ export class CourseView {
     };
   });
 
-  private readonly course = computed(() => this.session().world.course);
-
-  private outlineOf(polygon: Float64Array, offset = { x: 0, y: 0 }): string {
-    const { x, y } = this.frame();
-    const corners = cornersOf(polygon).map(
-      ([px, py]) => `${x(px + offset.x).toFixed(1)} ${y(py + offset.y).toFixed(1)}`,
-    );
-    return `M${corners.join('L')}Z`;
-  }
+  protected readonly course = computed(() => this.session().world.course);
 
   private record() {
     return this.session().trace.records[this.tick()]!;

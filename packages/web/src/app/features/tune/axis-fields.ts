@@ -1,0 +1,48 @@
+import { MatInput } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import type { Turnable } from '@glenmark/core/tune';
+
+/** A dial that is swept or may move, as it is typed: empty ends are none. */
+export interface AxisText {
+  dial: string;
+  from: string;
+  to: string;
+}
+
+/** Which dial, and from where to where. */
+@Component({
+  selector: 'gm-axis-fields',
+  imports: [MatInput, MatSelectModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './axis-fields.html',
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 64px auto 64px 34px;
+      align-items: center;
+      gap: 4px 6px;
+      width: 100%;
+    }
+    [matInput] {
+      padding: 4px 6px;
+      font-size: 12px;
+      text-align: right;
+    }
+    span {
+      font-size: 11px;
+    }
+  `,
+})
+export class AxisFields {
+  readonly axis = input.required<AxisText>();
+  readonly dials = input.required<readonly Turnable[]>();
+  /** What it is for, as the fields are called: "sweep", "second dial". */
+  readonly label = input.required<string>();
+  readonly unit = input('');
+  /** Whether no dial may be chosen. */
+  readonly optional = input(false);
+  readonly changed = output<AxisText>();
+  /** Another dial was chosen. */
+  readonly dial = output<string>();
+}

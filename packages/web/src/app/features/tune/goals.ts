@@ -1,0 +1,132 @@
+import { MatButton, MatIconButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatIcon } from '@angular/material/icon';
+import { MatInput } from '@angular/material/input';
+import { MatProgressBar } from '@angular/material/progress-bar';
+import { MatSelectModule } from '@angular/material/select';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import {
+  faultOfSeek,
+  type Goal,
+  outcomeId,
+  outcomeOf,
+  outcomeUnit,
+  type SeekAsked,
+} from '@glenmark/core/tune';
+import type { Subscription } from 'rxjs';
+import { Tuning } from '../../data/tuning';
+import { outcomeName } from '../../shared/document/outcome-words';
+import { asSentence } from '../../shared/ui/sentence';
+import { type FreeText, freeTexts } from './free-dials';
+import { numberOf } from './ranges';
+import { type Answered, answeredOf } from './sought-words';
+import { TuneState } from './tune-state';
+
+/** A goal as it is typed. */
+interface GoalText {
+  outcome: string;
+  is: Goal['is'];
+  value: string;
+}
+
+/** Outcomes are said, the dials that may move are chosen; then values are looked for that meet them. */
+@Component({
+  selector: 'gm-goals',
+  imports: [MatButton, MatCheckbox, MatIcon, MatIconButton, MatInput, MatProgressBar, MatSelectModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './goals.html',
+  styleUrls: ['./panel.scss', './goals.scss'],
+})
+export class Goals {
+  protected readonly state = inject(TuneState);
+  private readonly tuning = inject(Tuning);
+
+  protected readonly goals = signal<readonly GoalText[]>([{ outcome: 'apex', is: 'about', value: '' }]);
+  private readonly changedFree = signal<ReadonlyMap<string, FreeText>>(new Map());
+  /** All dials that can be turned; those that can matter to a goal may move, unless somebody says otherwise. */
+  protected readonly free = computed(() => {
+    const matter = this.goals().flatMap(({ outcome }) => this.state.matter()?.[outcome] ?? []);
+    return freeTexts(this.state.turnables(), matter, this.changedFree());
+  });
+  protected readonly outcomes = computed(() =>
+    this.state.outcomes().map((o) => ({ id: outcomeId(o), name: outcomeName(o), unit: outcomeUnit(o) })),
+  );
+  protected readonly wrong = signal('');
+  protected readonly tried = signal<number | undefined>(undefined);
+  protected readonly answer = signal<Answered | undefined>(undefined);
+  private running: Subscription | undefined;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.running?.unsubscribe());
+  }
+
+  protected unitOf(id: string): string {
+    const outcome = outcomeOf(id);
+    return outcome === undefined ? '' : outcomeUnit(outcome);
+  }
+
+  protected change(which: number, change: Partial<GoalText>): void {
+    this.goals.set(this.goals().map((goal, i) => (i === which ? { ...goal, ...change } : goal)));
+  }
+
+  protected add(): void {
+    const used = this.goals().map(({ outcome }) => outcome);
+    const next = ['apex', 'timeToApex'].find((id) => !used.includes(id)) ?? this.state.outcome();
+    this.goals.set([...this.goals(), { outcome: next, is: 'about', value: '' }]);
+  }
+
+  protected drop(which: number): void {
+    this.goals.set(this.goals().filter((_, i) => i !== which));
+  }
+
+  protected setFree(free: FreeText): void {
+    this.changedFree.set(new Map(this.changedFree()).set(free.dial, free));
+  }
+
+  protected find(): void {
+    const asked = this.state.asked();
+    if (asked === undefined) return;
+    const question = this.question();
+    const fault = faultOfSeek(question);
+    this.wrong.set(fault === undefined ? '' : asSentence(fault));
+    if (fault !== undefined) return;
+    this.answer.set(undefined);
+    this.running?.unsubscribe();
+    this.running = this.tuning.sought(asked, question).subscribe({
+      next: ({ done, result }) => {
+        this.tried.set(done);
+        if (result !== undefined) this.answer.set(answeredOf(question, result, this.state.turnables()));
+      },
+      error: (error: Error) => {
+        this.tried.set(undefined);
+        this.wrong.set($localize`The search failed\: ${error.message}`);
+      },
+      complete: () => {
+        this.tried.set(undefined);
+        if (this.answer() === undefined) this.wrong.set($localize`This tape cannot be played.`);
+      },
+    });
+  }
+
+  protected stop(): void {
+    this.running?.unsubscribe();
+    this.tried.set(undefined);
+  }
+
+  protected tryValues(setting: Answered['setting']): void {
+    this.state.turnTo(setting);
+  }
+
+  private question(): SeekAsked {
+    return {
+      goals: this.goals().flatMap(({ outcome: id, is, value }): Goal[] => {
+        const outcome = outcomeOf(id);
+        return outcome === undefined ? [] : [{ tape: this.state.own(), outcome, is, value: numberOf(value) }];
+      }),
+      free: this.free()
+        .filter(({ isFree }) => isFree)
+        .map(({ dial, from, to }) => ({ dial, from: numberOf(from), to: numberOf(to) })),
+      expecting: this.state.chosen().map((_, i) => i),
+    };
+  }
+}
