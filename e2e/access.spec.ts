@@ -59,6 +59,10 @@ const VIEWS: { path: string; opened?: Record<string, (app: Page) => Promise<unkn
           .click(),
     },
   },
+  {
+    path: '/moveset/marram/tune',
+    opened: { 'settings to keep': tab('Settings'), 'a sweep': tab('Sweep') },
+  },
   { path: '/moveset/courier/history' },
   { path: '/moveset/courier/expectations' },
   { path: '/moveset/courier-draft/report' },

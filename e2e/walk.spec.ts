@@ -52,7 +52,7 @@ test('the first walk is taken by keyboard alone, step by step, and found again',
   await press('Enter');
   await expect(walk).toContainText('counts what is wrong');
   await tabTo(/^null\s*Model\s*$/);
-  await press('ArrowRight', 2);
+  await press('ArrowRight', 3);
   await press('Enter');
   await expect(app.getByText(/Drift can never be left/)).toBeVisible();
   await expect(walk).toContainText('take it back');

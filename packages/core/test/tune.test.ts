@@ -412,7 +412,12 @@ describe('goal-seek', () => {
 describe('a sweep', () => {
   const compiled = readMoveset(sample('courier.yaml'));
   const trials = createTrials(compiled, COURIER);
-  const asked = { tape: 1, outcomes: [outcomeOf('apex')!, outcomeOf('timeIn Gust')!], expecting: [0, 1, 2] };
+  const asked = {
+    tape: 1,
+    outcomes: [outcomeOf('apex')!, outcomeOf('timeIn Gust')!],
+    expecting: [0, 1, 2],
+    findings: false,
+  };
 
   it('is as many single runs, to the last bit, however it is cut', () => {
     const axes = [

@@ -12,6 +12,7 @@ import {
   holds,
   type Remembered,
   type Scope,
+  slotsIn,
   toTicks,
   TRUTH,
 } from '../notation/index.js';
@@ -117,12 +118,18 @@ export function compileExpectations(
   return { expectations: { list, memories }, diagnostics };
 }
 
+/** The facts that expectations look at, by slot; what they remember themselves lies behind the machine's facts. */
+export const slotsRead = ({ list, memories }: Expectations): number[] => [
+  ...new Set([...list.map((e) => e.expression), ...memories.map((m) => m.of)].flatMap(slotsIn)),
+];
+
 /** Watches a run: give it the facts after each tick, then ask for the results. */
 export function watchExpectations(
   { list, memories }: Expectations,
   machine: Machine,
 ): { see(tick: number, facts: ArrayLike<number>): void; results(): ExpectationResult[] } {
   const seen = new Float64Array(machine.facts.refs.length + memories.length);
+  const slots = slotsRead({ list, memories });
   let counts = memories.map(startOfMemory);
   const states = list.map((e) => ({
     decided: undefined as number | undefined,
@@ -132,7 +139,7 @@ export function watchExpectations(
   }));
   return {
     see(tick, now) {
-      for (let i = 0; i < machine.facts.refs.length; i++) seen[i] = present(now[i]);
+      for (const slot of slots) seen[slot] = present(now[slot]);
       counts = remember(memories, counts, seen);
       list.forEach((e, i) => {
         if (tick < e.from || tick > e.to) return;

@@ -49,14 +49,14 @@ const ALONE = 80;
 
 /** What is wrong with a question, in a sentence; undefined when it can be answered. */
 export function faultOfSeek({ goals, free }: SeekAsked): string | undefined {
-  if (goals.length === 0) return 'say at least one goal';
-  if (free.length === 0) return 'choose at least one dial that may move';
+  if (goals.length === 0) return 'Say at least one goal';
+  if (free.length === 0) return 'Choose at least one dial that may move';
   for (const { dial, from, to } of free) {
     if (!Number.isFinite(from) || !Number.isFinite(to))
-      return `say from where to where ${dial} may move: the moveset gives it no range`;
+      return `Say from where to where ${dial} may move: the moveset gives it no range`;
     if (from >= to) return `${dial} may move from ${from} to ${to}, expected the smaller value first`;
   }
-  return goals.some(({ value }) => !Number.isFinite(value)) ? 'a goal has no number' : undefined;
+  return goals.some(({ value }) => !Number.isFinite(value)) ? 'A goal has no number' : undefined;
 }
 
 /**

@@ -45,15 +45,15 @@ export interface SweepAsked {
 export function faultOfSweep({ axes, expecting }: SweepAsked): string | undefined {
   for (const { dial, from, to, places } of axes) {
     if (!Number.isFinite(from) || !Number.isFinite(to))
-      return `say from where to where ${dial} is to be tried: the moveset gives it no range`;
+      return `Say from where to where ${dial} is to be tried: the moveset gives it no range`;
     if (from >= to) return `${dial} goes from ${from} to ${to}, expected the smaller value first`;
     if (!Number.isInteger(places) || places < 2)
       return `${dial} is tried in ${places} places, expected at least 2`;
   }
-  if (new Set(axes.map(({ dial }) => dial)).size < axes.length) return 'expected two different dials';
+  if (new Set(axes.map(({ dial }) => dial)).size < axes.length) return 'Choose two different dials';
   const runs = axes.reduce((product, { places }) => product * places, Math.max(1, expecting.length));
   return runs > MOST_RUNS
-    ? `this takes ${runs.toLocaleString('en')} runs, expected at most ${MOST_RUNS.toLocaleString('en')}: try fewer places`
+    ? `This takes ${runs.toLocaleString('en')} runs, expected at most ${MOST_RUNS.toLocaleString('en')}: try fewer places`
     : undefined;
 }
 

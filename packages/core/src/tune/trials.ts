@@ -16,7 +16,6 @@ import {
   step,
 } from '../machine/index.js';
 import { errorsOf } from '../model/index.js';
-import { type Expression, slotsIn } from '../notation/index.js';
 import {
   compileExpectations,
   type ExpectationResult,
@@ -25,6 +24,7 @@ import {
   type Measures,
   measuring,
   type Moment,
+  slotsRead,
   startOf,
   type Tape,
   tapeInputs,
@@ -69,6 +69,7 @@ export function createTrials(compiled: Compiled, tapes: readonly TapeOnCourse[])
   const turnables = turnablesOf(compiled);
   const codes = createCodes();
   const kept: (Prepared | undefined)[] = [];
+  const lowered = new WeakMap<Machine, { program: Program; code: Code }>();
   const worlds = new Map<string, World>();
 
   /** Dials change the body rarely: then the courses are met by the same one. */
@@ -81,13 +82,23 @@ export function createTrials(compiled: Compiled, tapes: readonly TapeOnCourse[])
     return world;
   };
 
+  /** Each machine is lowered once, for all tapes. */
+  const loweredFor = (machine: Machine): { program: Program; code: Code } => {
+    const known = lowered.get(machine);
+    if (known !== undefined) return known;
+    const program = lower(machine);
+    const made = { program, code: codes(program) };
+    lowered.set(machine, made);
+    return made;
+  };
+
   const prepared = (machine: Machine, index: number): Prepared => {
     const known = kept[index];
     if (known !== undefined) return known;
     const { tape } = present(tapes[index]);
     const { expectations } = compileExpectations(tape, machine);
     const looking = lowerSensesAfter(machine, slotsRead(expectations));
-    const made = { inputs: tapeInputs(tape, machine), expectations, looking, code: codeOf(looking) };
+    const made = { inputs: tapeInputs(tape, machine), expectations, looking, looks: codeOf(looking) };
     if (expectations.list.every((e) => e.dials.length === 0)) kept[index] = made;
     return made;
   };
@@ -104,10 +115,10 @@ export function createTrials(compiled: Compiled, tapes: readonly TapeOnCourse[])
     play(machine, index) {
       const { tape, course } = present(tapes[index]);
       const world = worldFor(machine, index);
-      const program = lower(machine);
-      const fast = runProgram(program, machine, world, { code: codes(program) });
-      const { inputs, expectations, looking, code } = prepared(machine, index);
-      const looks = runProgram(looking, machine, world, { code });
+      const { program, code } = loweredFor(machine);
+      const fast = runProgram(program, machine, world, { code });
+      const { inputs, expectations, looking, looks: lookCode } = prepared(machine, index);
+      const looks = runProgram(looking, machine, world, { code: lookCode });
       const watch = watchExpectations(expectations, machine);
       const at = present(startOf(tape, course));
       const measures = measuring(machine, at);
@@ -156,20 +167,10 @@ interface Prepared {
   expectations: Expectations;
   /** What finds the facts that the expectations look at, and its code. */
   looking: Program;
-  code: Code;
+  looks: Code;
 }
 
-const expressionsOf = ({ list, memories }: Expectations): Expression[] => [
-  ...list.map((e) => e.expression),
-  ...memories.map((m) => m.of),
-];
-
 const NO_INPUT: readonly number[] = [];
-
-/** The facts that expectations look at, by slot; what they remember themselves lies behind the machine's facts. */
-const slotsRead = (expectations: Expectations): number[] => [
-  ...new Set(expressionsOf(expectations).flatMap(slotsIn)),
-];
 
 type OwnMoment = Moment & { leaves: number[]; charges: number[] };
 

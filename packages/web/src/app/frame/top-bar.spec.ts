@@ -117,6 +117,7 @@ describe('the top bar', () => {
     expect(await Promise.all(links.map((l) => l.getLabel()))).toEqual([
       'Model',
       'Run',
+      'Tune',
       'Findings',
       'History',
     ]);

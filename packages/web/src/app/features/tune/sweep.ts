@@ -130,7 +130,7 @@ export class Sweep {
     }));
     const expecting = this.state.chosen().map((_, i) => i);
     const of = { tape: this.state.own(), outcomes: [outcome], expecting, findings: this.findings() };
-    const fault = chosen.length === 0 ? $localize`choose a dial` : faultOfSweep({ axes, ...of });
+    const fault = chosen.length === 0 ? $localize`Choose a dial` : faultOfSweep({ axes, ...of });
     this.wrong.set(fault === undefined ? '' : asSentence(fault));
     if (fault !== undefined) return;
     const began = performance.now();
