@@ -3,8 +3,10 @@ import { benchLoading } from './bench/load.mjs';
 import { benchRerun } from './bench/rerun.mjs';
 import { benchScouting } from './bench/scout.mjs';
 import { benchTicks } from './bench/ticks.mjs';
+import { benchTuning } from './bench/tune.mjs';
 
 benchLoading();
 await benchTicks();
 benchRerun();
+benchTuning();
 benchScouting();

@@ -50,6 +50,29 @@ await page.screenshot({ path: join(root, 'docs/screenshots/drive-day.png') });
 
 await page.close();
 
+// Tune shows where the culvert slide begins to fail, and a place of it on trial.
+const tune = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await tune.addInitScript(() => localStorage.setItem('glenmark.theme', 'day'));
+await tune.goto(`${url}/moveset/courier/tune?tapes=culvert-slide`);
+await tune.getByRole('row', { name: /^reach/ }).waitFor();
+await tune.getByRole('tab', { name: 'Sweep', exact: true }).click();
+for (const [box, option] of [
+  ['Outcome to sweep', 'reach'],
+  ['Dial to sweep', 'slideSpeed'],
+  ['Second dial to sweep', 'crawlSpeed'],
+]) {
+  await tune.getByRole('combobox', { name: box, exact: true }).click();
+  await tune.getByRole('option', { name: option, exact: true }).click();
+}
+await tune.getByRole('button', { name: 'Sweep', exact: true }).click();
+const map = tune.getByRole('application', { name: /^Swept places/ });
+for (let i = 0; i < 7; i++) await map.press('ArrowLeft');
+for (let i = 0; i < 6; i++) await map.press('ArrowDown');
+await map.press('Enter');
+await tune.getByText(/No longer as expected/).waitFor();
+await tune.screenshot({ path: join(root, 'docs/screenshots/tune-day.png') });
+await tune.close();
+
 // History shows what four saves did.
 const courier = `${url}/api/movesets/courier`;
 const saves = [

@@ -12,7 +12,7 @@ describe('the benchmark', () => {
       .map((line) => JSON.parse(line) as { name: string; value: number; unit: string });
     expect(new Set(lines.map((line) => line.unit.replace(/\d+/, 'N')))).toEqual(
       new Set([
-        ...['ms', 'µs', 'ns', 's', 'ticks', 'steps', 'ticks/s', 'new/s'],
+        ...['ms', 'µs', 'ns', 's', 'ticks', 'steps', 'ticks/s', 'new/s', 'runs/s'],
         ...['times', 'times as long', 'times as fast', 'MiB', 'bytes', 'of N'],
       ]),
     );
@@ -25,6 +25,7 @@ describe('the benchmark', () => {
       '20,000 solids',
       'two threads',
       'edit at tick',
+      'setting',
       'guard',
       'scouting',
       'memory',

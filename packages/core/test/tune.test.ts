@@ -311,7 +311,7 @@ describe('goal-seek', () => {
   function sought(
     asked: Partial<SeekAsked>,
   ): ReturnType<typeof finished<ReturnType<typeof seeking> extends Generator<void, infer T> ? T : never>> {
-    return finished(seeking(trials, { goals: [], free: FREE, expecting: [0, 1, 2, 3], ...asked }));
+    return finished(seeking(trials, { goals: [], free: FREE, expecting: [0, 1, 2, 3], at: {}, ...asked }));
   }
 
   it('finds an apex of 2.4 m after 0.36 s for the courier by the formula, with all expectations kept', () => {
@@ -395,7 +395,7 @@ describe('goal-seek', () => {
   });
 
   it('refuses what cannot be asked, in a sentence', () => {
-    const asked: SeekAsked = { goals: [goal('apex', 1)], free: FREE, expecting: [] };
+    const asked: SeekAsked = { goals: [goal('apex', 1)], free: FREE, expecting: [], at: {} };
     expect(faultOfSeek(asked)).toBeUndefined();
     expect(faultOfSeek({ ...asked, goals: [] })).toMatch(/at least one goal/);
     expect(faultOfSeek({ ...asked, free: [] })).toMatch(/at least one dial/);

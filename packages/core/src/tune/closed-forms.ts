@@ -34,18 +34,21 @@ interface Launch {
 /** Halvings of a range in which a dial is looked for: as many as a double has bits. */
 const HALVINGS = 52;
 
+/** What a formula is asked for: goals, the dials that may move in their ranges, and where the others stand. */
+interface Formula {
+  goals: readonly Goal[];
+  free: readonly { dial: string; from: number; to: number }[];
+  at: Setting;
+}
+
 /**
  * Settings of free dials that meet a height and its time by the formula of a hop, one for each launch that the moveset
  * has: where gravity is free, and one more dial that the launch follows from. None where the goals are others.
  */
-export function settingsByFormula(
-  trials: Trials,
-  goals: readonly Goal[],
-  free: readonly { dial: string; from: number; to: number }[],
-): Setting[] {
+export function settingsByFormula(trials: Trials, { goals, free, at }: Formula): Setting[] {
   const height = goals.find(({ outcome }) => outcome.kind === 'apex' || outcome.kind === 'firstHop');
   const time = goals.find(({ outcome, tape }) => outcome.kind === 'timeToApex' && tape === height?.tape);
-  const { machine } = trials.turned({});
+  const { machine } = trials.turned(at);
   const others = free.filter(({ dial }) => dial !== GRAVITY);
   if (machine === undefined || height === undefined || time === undefined || others.length === free.length)
     return [];
@@ -53,7 +56,7 @@ export function settingsByFormula(
   const hop = hopOf(height.value, ticks, machine.dt, machine.integration);
   return launchesOf(machine).flatMap(({ scale }, which) =>
     others.flatMap(({ dial, from, to }): Setting[] => {
-      const setting = (value: number): Setting => ({ [GRAVITY]: hop.gravity / scale, [dial]: value });
+      const setting = (value: number): Setting => ({ ...at, [GRAVITY]: hop.gravity / scale, [dial]: value });
       const speedAt = (value: number): number => {
         const { machine: turned } = trials.turned(setting(value));
         return turned === undefined ? NaN : (launchesOf(turned)[which]?.speed ?? NaN);

@@ -18,6 +18,8 @@ export interface SeekAsked {
   free: readonly FreeDial[];
   /** All tapes whose expectations are to be kept, by place. */
   expecting: readonly number[];
+  /** Where the other dials stand, and where the search begins, if not where the moveset has them. */
+  at: Setting;
 }
 
 /** What came of a setting. */
@@ -77,7 +79,7 @@ export function* seeking(
     if (best === undefined || reached.cost < best.cost) tell((best = reached));
     return reached;
   };
-  const byFormula = settingsByFormula(trials, goals, free)
+  const byFormula = settingsByFormula(trials, asked)
     .map((setting) => fractionsOf(free, setting, trials))
     .filter((at) => at.every((v) => v >= 0 && v <= 1));
   for (const at of byFormula) {
@@ -85,7 +87,7 @@ export function* seeking(
     yield;
     if (best?.cost === 0) break;
   }
-  for (const start of [...byFormula, ...startsOf(free, trials)]) {
+  for (const start of [...byFormula, ...startsOf(asked, trials)]) {
     if (best?.cost === 0) break;
     yield* minimising((at) => see(reachedAt(trials, asked, settingAt(free, at))).cost, start, FROM_A_START);
   }
@@ -118,7 +120,8 @@ function* soughtAlone(trials: Trials, asked: SeekAsked, goal: number, from: Sett
 const tickOf = (trials: Trials): number => trials.turned({}).machine?.dt ?? 0;
 
 /** Plays all that a question asks about at a setting. */
-function reachedAt(trials: Trials, { goals, expecting }: SeekAsked, setting: Setting): Reached {
+function reachedAt(trials: Trials, { goals, expecting, at }: SeekAsked, free: Setting): Reached {
+  const setting = { ...at, ...free };
   const { machine } = trials.turned(setting);
   if (machine === undefined) {
     const none = goals.map(() => ({ value: NaN, isMet: false }));
@@ -159,7 +162,7 @@ const fractionsOf = (free: readonly FreeDial[], setting: Setting, { turnables }:
   });
 
 /** Where the search begins: where the dials stand, in the middle of all ranges, and a quarter from either end. */
-const startsOf = (free: readonly FreeDial[], trials: Trials): number[][] => [
-  fractionsOf(free, {}, trials).map((v) => Math.min(1, Math.max(0, v))),
+const startsOf = ({ free, at }: SeekAsked, trials: Trials): number[][] => [
+  fractionsOf(free, at, trials).map((v) => Math.min(1, Math.max(0, v))),
   ...[0.5, 0.25, 0.75].map((share) => free.map((_, i) => (i % 2 === 0 ? share : 1 - share))),
 ];

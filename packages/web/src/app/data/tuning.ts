@@ -45,9 +45,10 @@ export class Tuning {
     tape: number,
     outcomes: readonly Outcome[],
     dials: readonly string[],
+    at: Setting,
   ): Observable<Sensitivity[]> {
     return this.beside
-      .ask((remote) => remote.moves(asked, tape, outcomes, dials))
+      .ask((remote) => remote.moves(asked, tape, outcomes, dials, at))
       .pipe(filter((moves) => moves !== undefined));
   }
 

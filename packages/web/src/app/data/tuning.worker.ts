@@ -67,11 +67,12 @@ const tuning = {
     tape: number,
     outcomes: readonly Outcome[],
     dials: readonly string[],
+    at: Setting,
   ): Promise<Sensitivity[] | undefined> {
     const ready = readyFor(asked);
     const [place] = placesIn(ready?.places ?? [], [tape]);
     if (ready === undefined || place === undefined) return [];
-    return newestMoves(sensitivities(ready.trials, place, outcomes, dials));
+    return newestMoves(sensitivities(ready.trials, place, outcomes, dials, at));
   },
 
   /** Tries settings; `tell` hears how many are done. The answer is empty for what cannot be played. */
@@ -92,14 +93,14 @@ const tuning = {
   /** Looks for values that meet goals; `tell` hears how many settings were tried. */
   async seek(
     asked: TuningAsked,
-    { goals, free, expecting }: SeekAsked,
+    { goals, free, expecting, at }: SeekAsked,
     tell: (done: number) => void,
   ): Promise<Sought | undefined> {
     const ready = readyFor(asked);
     if (ready === undefined) return undefined;
     const placed = goals.map((goal) => ({ ...goal, tape: placesIn(ready.places, [goal.tape])[0] ?? -1 }));
     if (placed.some(({ tape }) => tape < 0)) return undefined;
-    const question = { goals: placed, free, expecting: placesIn(ready.places, expecting) };
+    const question = { goals: placed, free, expecting: placesIn(ready.places, expecting), at };
     return newestSought(counting(seeking(ready.trials, question), tell));
   },
 };

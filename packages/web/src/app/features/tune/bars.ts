@@ -80,15 +80,16 @@ export class Bars {
         tape: this.state.own(),
         outcome: this.outcome(),
         dials: this.state.matterToOutcome(),
+        at: this.state.setting(),
       })),
     )
       .pipe(
         debounceTime(100),
-        switchMap(({ asked, tape, outcome, dials }) => {
+        switchMap(({ asked, tape, outcome, dials, at }) => {
           this.failed.set('');
           if (asked === undefined || outcome === undefined || dials === undefined || dials.length === 0)
             return of(undefined);
-          return this.tuning.moves(asked, tape, [outcome], dials).pipe(
+          return this.tuning.moves(asked, tape, [outcome], dials, at).pipe(
             catchError((error: Error) => {
               this.failed.set(error.message);
               return EMPTY;

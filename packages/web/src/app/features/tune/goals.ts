@@ -127,6 +127,7 @@ export class Goals {
         .filter(({ isFree }) => isFree)
         .map(({ dial, from, to }) => ({ dial, from: numberOf(from), to: numberOf(to) })),
       expecting: this.state.chosen().map((_, i) => i),
+      at: this.state.setting(),
     };
   }
 }

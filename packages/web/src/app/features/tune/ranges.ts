@@ -15,8 +15,8 @@ export function rangeOf({ value, min, max }: Turnable): { min: number; max: numb
   return { min: from, max: to, step: Number(((to - from) / STEPS).toPrecision(1)) };
 }
 
-/** A value as people read it: six significant digits at most, no zeros at the end. */
-export const shortValue = (value: number): string => String(Number(value.toPrecision(6)));
+/** A value as people read it: so many significant digits at most, no zeros at the end. */
+export const shortValue = (value: number, digits = 6): string => String(Number(value.toPrecision(digits)));
 
 /** A typed number; no number for an empty field or for anything else. */
 export const numberOf = (text: string): number => (text.trim() === '' ? NaN : Number(text.trim()));

@@ -8,6 +8,7 @@ const ASKED: SeekAsked = {
   ],
   free: [{ dial: 'gravity', from: 10, to: 60 }],
   expecting: [0],
+  at: {},
 };
 const DIALS = [
   {

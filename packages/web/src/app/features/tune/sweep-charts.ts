@@ -182,7 +182,5 @@ const placesAxis = (colour: (token: string) => string, named: NamedAxis, nameGap
   nameGap,
   ...lines(colour),
   axisLabel: { ...AXIS_FONT, color: colour('ink-2'), interval: Math.ceil(named.axis.places / 7) - 1 },
-  data: Array.from({ length: named.axis.places }, (_, i) =>
-    shortValue(Number(valueAt(named.axis, i).toPrecision(3))),
-  ),
+  data: Array.from({ length: named.axis.places }, (_, i) => shortValue(valueAt(named.axis, i), 3)),
 });

@@ -59,7 +59,7 @@ export function placeWords(
   outcome: string,
 ): string {
   const at = axes
-    .map(({ dial }, i) => `${dial} ${shortValue(swept.setting[dial] ?? NaN)} ${units[i] ?? ''}`.trim())
+    .map(({ dial }, i) => `${dial} ${shortValue(swept.setting[dial] ?? NaN, 4)} ${units[i] ?? ''}`.trim())
     .join(', ');
   if (swept.wrong !== undefined) return $localize`${at}\: does not load, ${swept.wrong}`;
   const [first, ...others] = swept.missed;

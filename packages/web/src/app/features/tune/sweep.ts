@@ -10,6 +10,7 @@ import {
   type Outcome,
   outcomeOf,
   outcomeUnit,
+  type Setting,
   settingsOf,
   type Swept,
 } from '@glenmark/core/tune';
@@ -33,6 +34,8 @@ interface Answer {
   outcome: Outcome;
   swept: readonly Swept[];
   text: string;
+  /** What else was on trial. */
+  others: Setting;
   seconds: number;
 }
 
@@ -95,6 +98,7 @@ export class Sweep {
       ),
       summary: summaryOf(answer),
       setting: at.setting,
+      isOfOthers: JSON.stringify(answer.others) !== JSON.stringify(this.othersThan(answer.axes)),
       hasFindings: answer.swept.some(({ begun }) => (begun?.length ?? 0) > 0),
       runs: $localize`${answer.swept.length} settings in ${answer.seconds.toFixed(1)} s`,
     };
@@ -133,15 +137,18 @@ export class Sweep {
     const fault = chosen.length === 0 ? $localize`Choose a dial` : faultOfSweep({ axes, ...of });
     this.wrong.set(fault === undefined ? '' : asSentence(fault));
     if (fault !== undefined) return;
+    // What is on trial stays so while others are swept.
+    const others = this.othersThan(axes);
+    const settings = settingsOf(axes).map((setting) => ({ ...others, ...setting }));
     const began = performance.now();
     this.running?.unsubscribe();
-    this.running = this.tuning.swept(asked, of, settingsOf(axes)).subscribe({
+    this.running = this.tuning.swept(asked, of, settings).subscribe({
       next: ({ done, of: all, result }) => {
         this.progress.set(result === undefined ? { done, of: all } : undefined);
         if (result === undefined) return;
         const seconds = (performance.now() - began) / 1000;
         if (result.length === 0) this.wrong.set($localize`This tape cannot be played.`);
-        else this.take({ axes, outcome, swept: result, text: asked.moveset, seconds });
+        else this.take({ axes, outcome, swept: result, text: asked.moveset, others, seconds });
       },
       error: (error: Error) => {
         this.progress.set(undefined);
@@ -185,9 +192,15 @@ export class Sweep {
     event.preventDefault();
   }
 
+  /** What is on trial beside the dials that are swept. */
+  private othersThan(axes: readonly Axis[]): Setting {
+    const swept = axes.map(({ dial }) => dial);
+    return Object.fromEntries(Object.entries(this.state.setting()).filter(([dial]) => !swept.includes(dial)));
+  }
+
   private tryCursor(): void {
     const setting = this.shown()?.setting;
-    if (setting !== undefined) this.state.turnTo({ ...this.state.setting(), ...setting });
+    if (setting !== undefined) this.state.turnTo(setting);
   }
 
   private take(answer: Answer): void {
@@ -218,7 +231,7 @@ function summaryOf({ axes, swept }: Answer): string {
   if (second !== undefined)
     return $localize`All is as expected in ${fine} of ${swept.length} places; the others are crossed.`;
   const bands = bandsOf(swept.map(holds)).map(
-    ({ from, to }) => `${shortValue(valueAt(axis, from))} – ${shortValue(valueAt(axis, to))}`,
+    ({ from, to }) => `${shortValue(valueAt(axis, from), 4)} – ${shortValue(valueAt(axis, to), 4)}`,
   );
   return $localize`All is as expected at ${axis.dial} ${bands.join(', ')}.`;
 }
