@@ -3,6 +3,7 @@ import type { Steps } from '../steps.js';
 import { settingsByFormula } from './closed-forms.js';
 import { costOf, type Goal, goalValue, isMet } from './goals.js';
 import { minimising } from './minimise.js';
+import { playedOn } from './played.js';
 import type { Setting } from './turnables.js';
 import type { Trials } from './trials.js';
 
@@ -127,18 +128,9 @@ function reachedAt(trials: Trials, { goals, expecting, at }: SeekAsked, free: Se
     const none = goals.map(() => ({ value: NaN, isMet: false }));
     return { setting, goals: none, missed: [], cost: NOTHING };
   }
-  const values = goals.map(() => NaN);
-  const missed: string[] = [];
-  for (const index of new Set([...goals.map(({ tape }) => tape), ...expecting])) {
-    const { measures, expectations } = trials.play(machine, index);
-    goals.forEach((goal, i) => {
-      if (goal.tape === index) values[i] = goalValue(goal, measures);
-    });
-    if (!expecting.includes(index)) continue;
-    const { name } = present(trials.tapes[index]).tape;
-    for (const { passed, text } of expectations) if (!passed) missed.push(`${name}: ${text}`);
-  }
-  const valued = goals.map((goal, i) => ({ goal, value: present(values[i]) }));
+  const tapes = goals.map(({ tape }) => tape);
+  const { measures, missed } = playedOn(trials, machine, tapes, expecting);
+  const valued = goals.map((goal) => ({ goal, value: goalValue(goal, present(measures.get(goal.tape))) }));
   return {
     setting,
     goals: valued.map(({ goal, value }) => ({ value, isMet: isMet(goal, value, machine.dt) })),

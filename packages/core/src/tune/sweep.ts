@@ -4,6 +4,7 @@ import { finished, type Steps } from '../steps.js';
 import { present } from '../present.js';
 import { type Outcome, outcomeIn } from './outcomes.js';
 import type { Setting } from './turnables.js';
+import { playedOn } from './played.js';
 import type { Trials } from './trials.js';
 
 /** A dial, and where it is tried: from one value to another, both among them, in so many places. */
@@ -95,15 +96,9 @@ function tried(
   const { machine, wrong } = trials.turned(setting);
   if (machine === undefined)
     return { setting, values: outcomes.map(() => NaN), missed: [], begun: undefined, wrong };
-  const missed: string[] = [];
-  let values: number[] = [];
-  for (const index of new Set([tape, ...expecting])) {
-    const { measures, expectations } = trials.play(machine, index);
-    if (index === tape) values = outcomes.map((outcome) => outcomeIn(measures, outcome));
-    if (!expecting.includes(index)) continue;
-    const { name } = present(trials.tapes[index]).tape;
-    for (const { passed, text } of expectations) if (!passed) missed.push(`${name}: ${text}`);
-  }
+  const { measures, missed } = playedOn(trials, machine, [tape], expecting);
+  const own = present(measures.get(tape));
+  const values = outcomes.map((outcome) => outcomeIn(own, outcome));
   const begun =
     known &&
     [...fingerprintsOf(machine)].flatMap(([fingerprint, words]) => (known.has(fingerprint) ? [] : [words]));

@@ -1,36 +1,26 @@
-import { MatInput } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { Turnable } from '@glenmark/core/tune';
+import { RangeFields, type RangeText } from './range-fields';
 
 /** A dial that is swept or may move, as it is typed: empty ends are none. */
-export interface AxisText {
+export interface AxisText extends RangeText {
   dial: string;
-  from: string;
-  to: string;
 }
 
 /** Which dial, and from where to where. */
 @Component({
   selector: 'gm-axis-fields',
-  imports: [MatInput, MatSelectModule],
+  imports: [MatSelectModule, RangeFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './axis-fields.html',
   styles: `
     :host {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) 64px auto 64px 34px;
+      grid-template-columns: minmax(0, 1fr) auto;
       align-items: center;
-      gap: 4px 6px;
+      gap: 6px;
       width: 100%;
-    }
-    [matInput] {
-      padding: 4px 6px;
-      font-size: 12px;
-      text-align: right;
-    }
-    span {
-      font-size: 11px;
     }
   `,
 })

@@ -1,13 +1,12 @@
 import type { Turnable } from '@glenmark/core/tune';
+import type { RangeText } from './range-fields';
 import { rangeOf, shortValue } from './ranges';
 
 /** A dial that may move or not, and from where to where, as it is typed. */
-export interface FreeText {
+export interface FreeText extends RangeText {
   dial: string;
   unit: string;
   isFree: boolean;
-  from: string;
-  to: string;
 }
 
 /** All dials: those that matter may move within their range, unless it was changed by hand. */

@@ -18,6 +18,7 @@ import { Tuning } from '../../data/tuning';
 import { outcomeName } from '../../shared/document/outcome-words';
 import { asSentence } from '../../shared/ui/sentence';
 import { type FreeText, freeTexts } from './free-dials';
+import { RangeFields } from './range-fields';
 import { numberOf } from './ranges';
 import { type Answered, answeredOf } from './sought-words';
 import { TuneState } from './tune-state';
@@ -32,7 +33,16 @@ interface GoalText {
 /** Outcomes are said, the dials that may move are chosen; then values are looked for that meet them. */
 @Component({
   selector: 'gm-goals',
-  imports: [MatButton, MatCheckbox, MatIcon, MatIconButton, MatInput, MatProgressBar, MatSelectModule],
+  imports: [
+    MatButton,
+    MatCheckbox,
+    MatIcon,
+    MatIconButton,
+    MatInput,
+    MatProgressBar,
+    MatSelectModule,
+    RangeFields,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './goals.html',
   styleUrls: ['./panel.scss', './goals.scss'],
@@ -79,8 +89,8 @@ export class Goals {
     this.goals.set(this.goals().filter((_, i) => i !== which));
   }
 
-  protected setFree(free: FreeText): void {
-    this.changedFree.set(new Map(this.changedFree()).set(free.dial, free));
+  protected setFree(free: FreeText, change: Partial<FreeText>): void {
+    this.changedFree.set(new Map(this.changedFree()).set(free.dial, { ...free, ...change }));
   }
 
   protected find(): void {
