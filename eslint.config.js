@@ -12,6 +12,7 @@ const CORE = [
   'run',
   'scout',
   'findings',
+  'reach',
   'history',
   'tune',
   'kits',

@@ -63,6 +63,7 @@ const VIEWS: { path: string; opened?: Record<string, (app: Page) => Promise<unkn
     path: '/moveset/marram/tune',
     opened: { 'settings to keep': tab('Settings'), 'a sweep': tab('Sweep') },
   },
+  { path: '/moveset/courier/reach' },
   { path: '/moveset/courier/history' },
   { path: '/moveset/courier/expectations' },
   { path: '/moveset/courier-draft/report' },

@@ -12,7 +12,7 @@ const VIEWS = [
   ['text', '/moveset/courier/model?beside=text&state=Slide', ['night']],
   ['course', '/course/mill-yard', ['day', 'night']],
   ['run', '/moveset/courier/run?tape=culvert-slide&tick=60', ['day', 'night']],
-  ['score', '/moveset/marram/run?tape=shaft-climb&tick=90', ['day', 'night']],
+  ['score', '/moveset/marram/run?tape=shaft-climb&tick=90', ['day']],
   ['expectations', '/moveset/marram/expectations', ['day'], 'table'],
   ['report', '/moveset/courier-draft/report', ['day']],
   ['findings', '/moveset/courier-draft/findings?open=IN2%2Flegs%2FGlide', ['day', 'night']],
@@ -49,6 +49,17 @@ await page.waitForTimeout(400);
 await page.screenshot({ path: join(root, 'docs/screenshots/drive-day.png') });
 
 await page.close();
+
+// Reach shows what takes the parasol.
+const reach = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await reach.addInitScript(() => localStorage.setItem('glenmark.theme', 'day'));
+await reach.goto(`${url}/moveset/marram/reach?course=tide-mill`);
+await reach.getByRole('combobox', { name: 'And without' }).click();
+await reach.getByRole('option', { name: 'parasol', exact: true }).click();
+await reach.getByRole('button', { name: 'Find where it gets to' }).click();
+await reach.getByRole('button', { name: 'Go on' }).waitFor({ timeout: 120_000 });
+await reach.screenshot({ path: join(root, 'docs/screenshots/reach-day.png') });
+await reach.close();
 
 // Tune shows where the culvert slide begins to fail, and a place of it on trial.
 const tune = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -12,8 +12,9 @@ const SAMPLES = [
 ];
 
 /** What stands in the document where a reference says. */
-function textAt(document: unknown, { path, span }: Reference): string {
+function textAt(document: unknown, { path, span, use }: Reference): string {
   const value = path.reduce<unknown>((at, step) => (at as Record<string | number, unknown>)[step], document);
+  if (use === 'key' && value !== undefined) return String(path.at(-1));
   return span === undefined ? String(value) : String(value).slice(span.start, span.end);
 }
 

@@ -13,6 +13,7 @@ import {
   step,
 } from '@glenmark/core/machine';
 import { runTape, readTape } from '@glenmark/core/run';
+import type { TapeOnCourse } from '@glenmark/core/findings';
 import { finished } from '@glenmark/core/steps';
 import {
   createTrials,
@@ -34,7 +35,6 @@ import {
   settingChanges,
   settingsOf,
   sweeping,
-  type TapeOnCourse,
   type Trials,
   turnablesOf,
 } from '@glenmark/core/tune';

@@ -19,11 +19,28 @@ export interface ScoutOptions {
   dead?: ReadonlySet<string>;
   /** Also begins at every place of a grid this wide where the body fits (metres). */
   grid?: number;
+  /** A place to come to: what is near it is gone on from more often. */
+  toward?: Box;
   /** Situations kept in full for being expanded again. */
   full?: number;
   /** Makes the memory of the arena: shared memory when other threads expand. */
   share?: (bytes: number) => ArrayBufferLike;
 }
+
+/** A place on a course, in metres. */
+export interface Box {
+  minX: number;
+  maxX: number;
+  minY: number;
+  maxY: number;
+}
+
+/** How far a point is from a place (m); 0 within it. */
+export const distanceTo = ({ minX, maxX, minY, maxY }: Box, x: number, y: number): number => {
+  const dx = Math.max(minX - x, 0, x - maxX);
+  const dy = Math.max(minY - y, 0, y - maxY);
+  return Math.sqrt(dx * dx + dy * dy);
+};
 
 /** How something first came about: a way through situations, and the tick of the last move in which it happened. */
 export interface Way {
@@ -105,6 +122,8 @@ export interface Scout {
   sightingsFrom(from: number): Sighting[];
   /** How near each goal that is still open came. */
   approaches(): (Goal & Approach)[];
+  /** How near it came to the place that it goes toward (m), and the way there; undefined without such a place. */
+  nearest(): Approach | undefined;
   /** Where the search has been, by spots: what leads from which to which. */
   spots(): ReadonlyMap<number, Spot>;
   wayTo(node: number): Way;
@@ -118,6 +137,9 @@ export const SLOTS = 2 * ROUND;
 
 /** Nodes kept for a goal: the nearest to its guard. */
 const NEAREST = 8;
+
+/** Nodes kept for a place to come to: the nearest. They leave it in different ways, so more than for a guard. */
+const CLOSEST = 64;
 
 /** What was tried from a situation whose inputs are all tried; and of one in which it is not worth holding on. */
 const EXHAUSTED = -1;
@@ -183,7 +205,20 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   let expanded = 0;
   let rounds = 0;
 
+  const { toward } = options;
+  /** The nodes that came nearest to the place to come to. */
+  const near: { node: number; distance: number }[] = [];
+  const approach = (node: number, s: Float64Array): void => {
+    if (toward === undefined) return;
+    const distance = distanceTo(toward, s[place.X]!, s[place.Y]!);
+    if (near.length === CLOSEST && distance >= near[CLOSEST - 1]!.distance) return;
+    near.push({ node, distance });
+    near.sort((a, b) => a.distance - b.distance);
+    near.length = Math.min(near.length, CLOSEST);
+  };
+
   const keep = (node: number, s: Float64Array): void => {
+    approach(node, s);
     byLeaves.add(leafCode(s), node);
     const [x, y] = [Math.floor(s[place.X]! / 2), Math.floor(s[place.Y]! / 2)];
     byPlace.add(((x & 0xffff) * 0x10000 + (y & 0xffff)) * machine.states.length + s[layout.leaves]!, node);
@@ -250,8 +285,12 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     { rare, fresh }: Record<'rare' | 'fresh', Draw[]>,
   ): number => {
     const goal = goals.length === 0 ? undefined : goals[random(goals.length)]!;
-    const near = i % 4 === 0 ? (goal?.nearest.filter(({ node }) => mayBe(node)) ?? []) : [];
-    if (near.length > 0) return near[random(near.length)]!.node;
+    if (i % 4 === 1) {
+      const open = near.filter(({ node }) => mayBe(node));
+      if (open.length > 0) return open[random(open.length)]!.node;
+    }
+    const closest = i % 4 === 0 ? (goal?.nearest.filter(({ node }) => mayBe(node)) ?? []) : [];
+    if (closest.length > 0) return closest[random(closest.length)]!.node;
     const among = i % 4 < 2 ? rare : fresh;
     for (let k = 0; k < among.length; k++) {
       const node = among[(i + k) % among.length]!.draw(random, mayBe);
@@ -365,6 +404,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
           ? []
           : [{ lane, crossing, distance: first.distance, way: memory.wayTo(first.node) }];
       }),
+    nearest: () => near[0] && { distance: near[0].distance, way: memory.wayTo(near[0].node) },
     spots: () => spots,
     wayTo: (node) => memory.wayTo(node),
     watch: (see) => void watchers.push(see),

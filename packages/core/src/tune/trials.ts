@@ -1,3 +1,4 @@
+import type { TapeOnCourse } from '../findings/index.js';
 import { present } from '../present.js';
 import {
   type Code,
@@ -26,18 +27,11 @@ import {
   type Moment,
   slotsRead,
   startOf,
-  type Tape,
   tapeInputs,
   watchExpectations,
 } from '../run/index.js';
-import { buildWorld, type Course, type World } from '../world/index.js';
+import { buildWorld, type World } from '../world/index.js';
 import { type Setting, settingChanges, type Turnable, turnablesOf } from './turnables.js';
-
-/** A tape on its course. */
-export interface TapeOnCourse {
-  tape: Tape;
-  course: Course;
-}
 
 /** What came of a tape at a setting. */
 export interface Trial {

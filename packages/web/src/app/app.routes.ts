@@ -29,6 +29,11 @@ export const routes: Routes = [
         loadComponent: () => import('./features/tune/tune').then((m) => m.Tune),
       },
       {
+        path: 'reach',
+        title: $localize`Reach · Glenmark`,
+        loadComponent: () => import('./features/reach/reach').then((m) => m.Reach),
+      },
+      {
         path: 'findings',
         title: $localize`Findings · Glenmark`,
         loadComponent: () => import('./features/findings/findings').then((m) => m.Findings),

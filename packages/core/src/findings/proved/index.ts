@@ -8,6 +8,7 @@ export * from './guard.js';
 export * from './overshadow.js';
 export * from './structure.js';
 export * from './on-courses.js';
+export { groundOf, reachFrom, type Rise, riseOn } from './place/index.js';
 export * from './bindings.js';
 export * from './probes.js';
 export * from './tidy/index.js';

@@ -4,3 +4,4 @@
  * `triggered-traps` and `traps` confirm traps, `unreached` says what was not come to and how near it was.
  */
 export * from './scouting.js';
+export { witnessTape } from './witness.js';

@@ -63,6 +63,7 @@ export class Commands {
       { name: $localize`Model`, about: $localize`view`, run: view('model') },
       { name: $localize`Run`, about: $localize`view`, run: view('run') },
       { name: $localize`Tune`, about: $localize`view`, run: view('tune') },
+      { name: $localize`Reach`, about: $localize`view`, run: view('reach') },
       { name: $localize`Findings`, about: $localize`view`, run: view('findings') },
       { name: $localize`History`, about: $localize`view`, run: view('history') },
       {

@@ -13,7 +13,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { type Account, type Session, startOf, tapeInputs, why } from '@glenmark/core/run';
 import { buildWorld, readCourse } from '@glenmark/core/world';
 import type { ApiError } from '../../data/api';
@@ -47,6 +47,7 @@ import { SideWidth } from '../../shared/ui/side-width';
   imports: [
     MatSelectModule,
     MatButton,
+    RouterLink,
     MatTabsModule,
     ComparePanel,
     CourseView,
