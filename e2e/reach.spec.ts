@@ -22,7 +22,9 @@ test('where Marram gets to is drawn, with and without the parasol, and the way t
   const drawing = app.getByRole('application', { name: /^Course/ });
   await drawing.focus();
   await drawing.press('Shift+ArrowRight');
-  await expect(app.getByText(/the soonest way known takes \d+\.\d\d s, in \w+\. Without parasol/)).toBeVisible();
+  await expect(
+    app.getByText(/the soonest way known takes \d+\.\d\d s, in \w+\. Without parasol/),
+  ).toBeVisible();
   await app.getByRole('button', { name: 'Open the way there in Run' }).click();
   await expect(app.getByRole('slider', { name: 'Playhead' })).toBeVisible();
   await expect(app.getByRole('combobox', { name: 'Tape', exact: true })).toContainText('Way to x');
