@@ -1,5 +1,4 @@
-import { outcomeIn, type Outcome, outcomeUnit } from './outcomes.js';
-import type { Measures } from '../run/index.js';
+import { type Outcome, outcomeUnit } from './outcomes.js';
 
 /** What an outcome of a tape, by its place, is to be. */
 export interface Goal {
@@ -35,5 +34,3 @@ export function costOf(goal: Goal, value: number, dt: number): number {
   const miss = missOf(goal, value) / Math.max(Math.abs(goal.value), 0.1);
   return Number.isNaN(miss) ? NOT_AT_ALL ** 2 : Math.min(miss, 10) ** 2;
 }
-
-export const goalValue = (goal: Goal, measures: Measures): number => outcomeIn(measures, goal.outcome);

@@ -1,8 +1,9 @@
 import { present } from '../present.js';
 import type { Steps } from '../steps.js';
 import { settingsByFormula } from './closed-forms.js';
-import { costOf, type Goal, goalValue, isMet } from './goals.js';
+import { costOf, type Goal, isMet } from './goals.js';
 import { minimising } from './minimise.js';
+import { outcomeIn } from './outcomes.js';
 import { playedOn } from './played.js';
 import type { Setting } from './turnables.js';
 import type { Trials } from './trials.js';
@@ -126,7 +127,10 @@ function reachedAt(trials: Trials, { goals, expecting, at }: SeekAsked, free: Se
   }
   const tapes = goals.map(({ tape }) => tape);
   const { measures, missed } = playedOn(trials, machine, tapes, expecting);
-  const valued = goals.map((goal) => ({ goal, value: goalValue(goal, present(measures.get(goal.tape))) }));
+  const valued = goals.map((goal) => ({
+    goal,
+    value: outcomeIn(present(measures.get(goal.tape)), goal.outcome),
+  }));
   return {
     setting,
     goals: valued.map(({ goal, value }) => ({ value, isMet: isMet(goal, value, machine.dt) })),

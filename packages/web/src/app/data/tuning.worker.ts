@@ -9,6 +9,7 @@ import {
   sensitivities,
   type Setting,
   type Sought,
+  type SweepAsked,
   type Swept,
   sweeping,
 } from '@glenmark/core/tune';
@@ -25,12 +26,7 @@ const newestSought = createNewest();
 const EVERY = 10;
 
 /** What a sweep asks for, of tapes by their place in what is tuned. */
-export interface SweepOf {
-  tape: number;
-  outcomes: readonly Outcome[];
-  expecting: readonly number[];
-  findings: boolean;
-}
+export type SweepOf = Omit<SweepAsked, 'axes'>;
 
 function* counting<T>(work: Steps<T>, tell: (done: number) => void): Steps<T> {
   for (let done = 1; ; done++) {

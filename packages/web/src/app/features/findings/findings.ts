@@ -15,10 +15,9 @@ import {
   toSarif,
 } from '@glenmark/core/findings';
 import { parseSource, slugOf } from '@glenmark/core/model';
-import { map, switchMap, tap } from 'rxjs';
+import { TapeShelf } from '../../data/tape-shelf';
 import { Workspace } from '../../data/workspace';
-import { Api, type ApiError } from '../../data/api';
-import { Library } from '../../data/library';
+import type { ApiError } from '../../data/api';
 import { Scoutings } from '../../data/scoutings';
 import { CertaintyMark } from '../../shared/ui/certainty-mark';
 import { MarkedText } from '../../shared/ui/marked-text';
@@ -69,8 +68,7 @@ const WHY: Record<Finding['certainty'], string> = {
 export class Findings {
   protected readonly workspace = inject(Workspace);
   private readonly router = inject(Router);
-  private readonly api = inject(Api);
-  private readonly library = inject(Library);
+  private readonly shelf = inject(TapeShelf);
   protected readonly scoutings = inject(Scoutings);
   /** The fingerprint of the opened finding, from the address. */
   readonly open = input<string>();
@@ -157,23 +155,13 @@ export class Findings {
 
   /** Puts the tape of a witness on the shelf, and opens it in Run where it shows what was found. */
   protected keepTape({ text, tick }: { text: string; tick: number }): void {
-    this.api
-      .create('tape', { text, message: $localize`Witness` })
-      .pipe(
-        switchMap(({ id }) =>
-          this.library.tapesFor(this.workspace.id()!).pipe(
-            tap((tapes) => this.workspace.tapes.set(tapes)),
-            map(() => id),
-          ),
-        ),
-      )
-      .subscribe({
-        next: (tape) =>
-          void this.router.navigate(['/moveset', this.workspace.id(), 'run'], {
-            queryParams: { tape, tick },
-          }),
-        error: (error: ApiError) => this.refused.set(error.problem.detail),
-      });
+    this.shelf.add(text, $localize`Witness`).subscribe({
+      next: (tape) =>
+        void this.router.navigate(['/moveset', this.workspace.id(), 'run'], {
+          queryParams: { tape, tick },
+        }),
+      error: (error: ApiError) => this.refused.set(error.problem.detail),
+    });
   }
 
   /** Accepts a finding as it is meant, with the reason, in the moveset itself. */

@@ -15,9 +15,11 @@ export const painter =
     const { ticks, states } = raster;
     if (shows === 'soon') {
       const most = ticks.reduce((a, b) => Math.max(a, b), 1);
-      const token = colour('tide');
+      const [red, green, blue] = colourOf(colour('tide'), 1);
       return (cell) =>
-        ticks[cell]! < 0 ? undefined : colourOf(token, shadeOf(ticks[cell]!, machine.rate, most));
+        ticks[cell]! < 0
+          ? undefined
+          : [red, green, blue, Math.round(255 * shadeOf(ticks[cell]!, machine.rate, most))];
     }
     if (shows === 'only') {
       const [both, only] = [colourOf(colour('moss'), 0.35), colourOf(colour('amber'), OPACITY)];

@@ -13,12 +13,13 @@ import {
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { Box } from '@glenmark/core/scout';
-import { map, type Subscription, switchMap, tap } from 'rxjs';
-import { Api, type ApiError } from '../../data/api';
+import type { Subscription } from 'rxjs';
+import type { ApiError } from '../../data/api';
 import { Library } from '../../data/library';
 import type { ReachStanding } from '../../data/reach-work';
 import { ReachSearch } from '../../data/reach-search';
 import { courseReadings } from '../../data/readings';
+import { TapeShelf } from '../../data/tape-shelf';
 import { Workspace } from '../../data/workspace';
 import { SideWidth } from '../../shared/ui/side-width';
 import { painter } from './painter';
@@ -42,7 +43,7 @@ export class Reach {
   protected readonly workspace = inject(Workspace);
   private readonly library = inject(Library);
   private readonly reaching = inject(ReachSearch);
-  private readonly api = inject(Api);
+  private readonly shelf = inject(TapeShelf);
   private readonly router = inject(Router);
   /** From the address: the course. */
   readonly course = input<string>();
@@ -183,23 +184,13 @@ export class Reach {
       return;
     }
     const tick = Number(/^ticks: (\d+)/m.exec(text)?.[1] ?? 1) - 1;
-    this.api
-      .create('tape', { text, message: $localize`Reach` })
-      .pipe(
-        switchMap(({ id }) =>
-          this.library.tapesFor(this.workspace.id()!).pipe(
-            tap((tapes) => this.workspace.tapes.set(tapes)),
-            map(() => id),
-          ),
-        ),
-      )
-      .subscribe({
-        next: (tape) =>
-          void this.router.navigate(['/moveset', this.workspace.id(), 'run'], {
-            queryParams: { tape, tick },
-          }),
-        error: (error: ApiError) => this.wrong.set(error.problem.detail),
-      });
+    this.shelf.add(text, $localize`Reach`).subscribe({
+      next: (tape) =>
+        void this.router.navigate(['/moveset', this.workspace.id(), 'run'], {
+          queryParams: { tape, tick },
+        }),
+      error: (error: ApiError) => this.wrong.set(error.problem.detail),
+    });
   }
 
   private follow(search: ReturnType<ReachSearch['goOn']>, budget: number): void {

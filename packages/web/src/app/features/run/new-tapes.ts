@@ -1,9 +1,9 @@
 import { inject, Injectable } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { tapeText } from '@glenmark/core/run';
-import { filter, map, type Observable, switchMap, tap } from 'rxjs';
-import { Api } from '../../data/api';
+import { filter, type Observable, switchMap } from 'rxjs';
 import { Library } from '../../data/library';
+import { TapeShelf } from '../../data/tape-shelf';
 import { Workspace } from '../../data/workspace';
 import { type NewTape, NewTapeDialog } from './new-tape-dialog';
 
@@ -12,7 +12,7 @@ import { type NewTape, NewTapeDialog } from './new-tape-dialog';
 export class NewTapes {
   private readonly workspace = inject(Workspace);
   private readonly library = inject(Library);
-  private readonly api = inject(Api);
+  private readonly shelf = inject(TapeShelf);
   private readonly dialog = inject(MatDialog);
 
   /** Asks for name and place, and gives the identifier of the tape once it is on the shelf; nothing when given up. */
@@ -24,13 +24,7 @@ export class NewTapes {
       .afterClosed()
       .pipe(
         filter((made) => made !== undefined),
-        switchMap((made) => this.api.create('tape', { text: this.textOf(made), message: $localize`New` })),
-        switchMap(({ id }) =>
-          this.library.tapesFor(this.workspace.id()!).pipe(
-            tap((tapes) => this.workspace.tapes.set(tapes)),
-            map(() => id),
-          ),
-        ),
+        switchMap((made) => this.shelf.add(this.textOf(made), $localize`New`)),
       );
   }
 
