@@ -32,6 +32,18 @@ test('what an old revision did otherwise is told, since when a tape fails is fou
   await expect(tape).toContainText('runs otherwise');
   await expect(tape).toContainText('met no more');
 
+  // Both runs over each other.
+  await tape.getByRole('button', { name: 'Draw both' }).click();
+  await expect(app.getByRole('img', { name: 'Both runs on Mill yard' })).toBeVisible();
+
+  // What is counted of each revision, and a label to find one by.
+  await expect(since.getByRole('option', { name: /^r 2/ })).toContainText('6/6 as expected');
+  await expect(since.getByRole('option', { name: /^r 3/ })).toContainText(/[0-5]\/6 as expected/);
+  const label = app.getByRole('textbox', { name: 'Label of revision 1' });
+  await label.fill('sent to testers');
+  await label.press('Enter');
+  await expect(since.getByRole('option', { name: /^r 1/ })).toContainText('sent to testers');
+
   await tape.getByRole('button', { name: 'Since when?' }).click();
   await expect(
     app.getByText('Since revision 3 “Old crossing” no longer meets all that it expects.'),

@@ -45,10 +45,10 @@ const usable = ({ diagnostics, ...read }, what) => {
   return read;
 };
 
-const courseOf = (name, at = '[0 m, 0 m]') =>
+const courseOf = ({ course: name, at = '[0 m, 0 m]', zones }) =>
   usable(
     readCourse(
-      `glenmark: 1\nkind: course\nname: ${name}\nsolids:\n${courses[name]}spawns: { start: { at: ${at} }, attic: { at: [6 m, 0 m] } }\n`,
+      `glenmark: 1\nkind: course\nname: ${name}\nsolids:\n${courses[name]}${zones === undefined ? '' : `zones:\n${zones}`}spawns: { start: { at: ${at} }, attic: { at: [6 m, 0 m] } }\n`,
     ),
     name,
   ).course;
@@ -63,7 +63,7 @@ async function findingsIn(text, example) {
   const { machine } = usable(readMoveset(text), 'the moveset');
   const proved = proveAll(machine);
   if (example.by === 'check') return proved.findings;
-  const course = courseOf(example.course, example.at);
+  const course = courseOf(example);
   switch (example.by) {
     case 'course':
       return merged(proved.findings, proveOn(machine, [course], proved.findings));
@@ -107,11 +107,12 @@ const fenced = (text) => `\`\`\`yaml\n${text.trimEnd()}\n\`\`\``;
 
 /** An example as its page shows it. */
 export function exampleLines({ example, faulty: [finding] }) {
-  const { declares = '', lanes, by, course, inputs, at, expect, with: other, sound } = example;
+  const { declares = '', lanes, by, course, zones, inputs, at, expect, with: other, sound } = example;
   const changed =
     other === undefined ? '' : `${other.is.replace('body:\n', '').trim()} # in what comes before\n`;
   const played = [
     ...(course === undefined ? [] : [`The solids of the course:\n\n${fenced(courses[course])}`]),
+    ...(zones === undefined ? [] : [`Its zones:\n\n${fenced(zones)}`]),
     ...(inputs === undefined || Object.keys(inputs).length === 0
       ? []
       : [`The inputs of the tape, from ${at ?? '[0 m, 0 m]'} on:\n\n${fenced(inputLines(inputs))}`]),

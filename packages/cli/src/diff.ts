@@ -28,7 +28,11 @@ export function diff(
   return {
     output:
       options.format === 'json'
-        ? JSON.stringify({ changes: list, tapes: replays, findings }, null, 2)
+        ? JSON.stringify(
+            { changes: list, tapes: replays.map(({ trails: _, ...told }) => told), findings },
+            null,
+            2,
+          )
         : [
             `${old.machine.name} (${before}) and ${now.machine.name} (${after})`,
             ...section('what changed', list.flatMap(wordsOf), 'nothing'),

@@ -30,6 +30,7 @@ export const revisionSchema = z.object({
   parent: z.number().int().min(1).nullable(),
   hash: z.string(),
   message: z.string(),
+  label: z.string().nullable().describe('what a person calls it'),
   createdAt: z.iso.datetime(),
 });
 
@@ -38,6 +39,9 @@ const storable = z.string().refine((text) => !text.includes('\0') && !LONE_SURRO
   error: 'expected text without NUL and without halves of characters',
 });
 const LONE_SURROGATE = /\p{Surrogate}/u;
+
+/** A label of a revision that a request sets. An empty one takes it away. */
+export const labelSchema = z.strictObject({ label: storable.max(60).overwrite((text) => text.trim()) });
 
 /** What a save or an import sends. A byte order mark at the beginning of the text is taken off. */
 export const draftSchema = z.strictObject({
@@ -51,6 +55,7 @@ export const draftSchema = z.strictObject({
 export type Summary = z.infer<typeof summarySchema>;
 export type StoredDocument = z.infer<typeof documentSchema>;
 export type Revision = z.infer<typeof revisionSchema>;
+export type Label = z.infer<typeof labelSchema>;
 export type Draft = z.infer<typeof draftSchema>;
 
 /** The entity tag of a revision, as `ETag` gives it and `If-Match` wants it back. */

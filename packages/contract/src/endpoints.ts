@@ -1,7 +1,14 @@
 import * as z from 'zod';
 import { scoutingRequestSchema, scoutingSchema } from './scouting.js';
 import { restoredSamplesSchema } from './samples.js';
-import { documentSchema, draftSchema, idSchema, revisionSchema, summarySchema } from './document.js';
+import {
+  documentSchema,
+  draftSchema,
+  idSchema,
+  labelSchema,
+  revisionSchema,
+  summarySchema,
+} from './document.js';
 
 /** The paths that hold documents, by kind. */
 export const COLLECTIONS = { moveset: 'movesets', course: 'courses', tape: 'tapes' } as const;
@@ -189,6 +196,15 @@ export const ENDPOINTS = {
     parameters: { collection, id: idSchema, number },
     reply: { status: 200, schema: documentSchema, etag: true },
     problems: [404],
+  },
+  label: {
+    method: 'put',
+    path: '/api/{collection}/{id}/revisions/{number}/label',
+    summary: 'Labels a revision; an empty label takes it away',
+    parameters: { collection, id: idSchema, number },
+    body: labelSchema,
+    reply: { status: 200, schema: revisionSchema },
+    problems: [...BODY_PROBLEMS, 404, 503, 507],
   },
 } satisfies Record<string, Endpoint>;
 

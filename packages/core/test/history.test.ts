@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { differencesBetween, replayOn, takenBack, wordsOf } from '@glenmark/core/history';
 import { readMoveset, rename } from '@glenmark/core/machine';
-import { edit, type MovesetFile } from '@glenmark/core/model';
+import { arranged, edit, type MovesetFile } from '@glenmark/core/model';
 import { readTape } from '@glenmark/core/run';
 import { readCourse } from '@glenmark/core/world';
 import { sample } from './helpers.js';
@@ -166,6 +166,15 @@ describe('what changed in behaviour', () => {
 });
 
 describe('a difference that is taken back', () => {
+  const sampleLanes = readMoveset(sample('marram.yaml')).file!.lanes;
+  const valueAt = (file: unknown, path: readonly (string | number)[]): unknown =>
+    path.reduce((at, step) => (at as Record<string | number, unknown>)[step], file);
+  /** What is left to tell once the first difference is taken back. */
+  const taken = (before: string, after: string): string[] => {
+    const { file, machine } = readMoveset(after);
+    const { list, old } = differencesBetween(fileOf(before), file!);
+    return told(before, takenBack(list[0]!, old, { text: after, file: file!, machine: machine! })!);
+  };
   const back = (after: string, which: number): string | undefined => {
     const { file, machine } = readMoveset(after);
     const { list, old } = differencesBetween(own.file!, file!);
@@ -189,6 +198,43 @@ describe('a difference that is taken back', () => {
     ].filter((text) => readMoveset(text).machine !== undefined && told(courier, text).length > 0);
     expect(edits.length).toBeGreaterThan(20);
     for (const text of edits) expect(told(courier, back(text, 0)!)).toEqual([]);
+  });
+
+  it('leaves the order of lanes, and of crossings out of a state, as it was, and every comment', () => {
+    const after = courier.replace(/^lanes:$/m, '# a remark on lanes\nlanes:');
+    const { file } = readMoveset(after);
+    const count = file!.lanes[0]!.crossings!.length;
+    const reversed = Array.from({ length: count }, (_, i) => count - 1 - i);
+    const otherwise = [
+      arranged(after, ['lanes', 0, 'crossings'], reversed),
+      arranged(sample('marram.yaml'), ['lanes'], [...sampleLanes.keys()].reverse()),
+    ];
+    const [crossings, lanes] = otherwise as [string, string];
+    // All of them, one after the other: each is taken back by itself.
+    let text = crossings;
+    for (let left = told(courier, text).length; left > 0; left--) text = back(text, 0)!;
+    expect(told(courier, text)).toEqual([]);
+    expect(text).toContain('# a remark on lanes');
+    expect(taken(sample('marram.yaml'), lanes)).toEqual([]);
+  });
+
+  it('leaves a state in the group that it was in, unless that is gone', () => {
+    const marram = sample('marram.yaml');
+    const groups = readMoveset(marram).machine!.states.filter((s) => s.members.length > 0);
+    let tried = 0;
+    for (const { path, members } of groups) {
+      const { states: all } = readMoveset(marram).machine!;
+      for (const member of members.slice(1)) {
+        const { name, path: from } = all[member]!;
+        const value = valueAt(readMoveset(marram).file!, from);
+        const after = edit(marram, [{ path: from }, { path: [...path.slice(0, -1), name], value }]);
+        if (readMoveset(after).machine === undefined) continue;
+        expect(told(marram, after).join()).toContain('group');
+        expect(taken(marram, after)).toEqual([]);
+        tried++;
+      }
+    }
+    expect(tried).toBeGreaterThan(0);
   });
 
   it('leaves all others as they are', () => {

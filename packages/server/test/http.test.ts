@@ -79,6 +79,7 @@ describe('the OpenAPI document', () => {
       ['read', 'GET', `/api/movesets/${moveset.id}`],
       ['revisions', 'GET', `/api/movesets/${moveset.id}/revisions`],
       ['revision', 'GET', `/api/movesets/${moveset.id}/revisions/1`],
+      ['label', 'PUT', `/api/movesets/${moveset.id}/revisions/1/label`, { label: ' sent to testers ' }],
       ['file', 'GET', `/api/movesets/${moveset.id}/file`],
       [
         'save',

@@ -91,6 +91,25 @@ describe('a data folder that was damaged', () => {
     await third.close();
   });
 
+  it('is rebuilt with the labels of its revisions', async () => {
+    const { store } = await open();
+    expect((await store.label('moveset', 'signal-kite', 1, 'sent to testers')).label).toBe('sent to testers');
+    await store.label('moveset', 'signal-kite', 2, 'second thoughts');
+    expect((await store.label('moveset', 'signal-kite', 2, null)).label).toBeNull();
+    await expect(store.label('moveset', 'signal-kite', 9, 'x')).rejects.toThrow(
+      "There is no revision 9 of the moveset 'signal-kite'.",
+    );
+    await expect(store.label('moveset', 'nobody', 1, 'x')).rejects.toThrow("There is no moveset 'nobody'.");
+    await store.close();
+    rmSync(join(folder, 'database'), { recursive: true });
+    const { store: rebuilt } = await open();
+    expect((await rebuilt.revisions('moveset', 'signal-kite')).map((r) => r.label)).toEqual([
+      null,
+      'sent to testers',
+    ]);
+    await rebuilt.close();
+  });
+
   it('gives a database from before a save the rest from the journal', async () => {
     const older = join(folder, 'older');
     cpSync(join(folder, 'database'), older, { recursive: true });

@@ -23,6 +23,8 @@ export interface Difference {
   fields: FieldDifference[];
   /** Where it is in either file, in the earlier one by its new name; undefined where it is not, and for an order of things. */
   places: { before: Path | undefined; after: Path | undefined };
+  /** Of an order of things: the list in the later file, and which of its items belongs at each place of the earlier order. */
+  arrange?: { list: Path; order: number[] };
 }
 
 /** What became other between two movesets, and what was only renamed. */
@@ -110,9 +112,23 @@ function laneOrder(old: readonly LaneFile[], now: readonly LaneFile[]): Differen
       .filter((name) => other.some((l) => l.name === name))
       .join(', ');
   const [before, after] = [both(old, now), both(now, old)];
-  return before === after
-    ? []
-    : [changed('moveset', '', undefined, [{ field: 'order of lanes', before, after }])];
+  if (before === after) return [];
+  const places = now.flatMap((lane, i) => (old.some((l) => l.name === lane.name) ? [i] : []));
+  const earlier = (i: number): number => old.findIndex((l) => l.name === now[i]?.name);
+  return [
+    {
+      ...changed('moveset', '', undefined, [{ field: 'order of lanes', before, after }]),
+      arrange: { list: ['lanes'], order: ordered(now.length, places, earlier) },
+    },
+  ];
+}
+
+/** Places of a list with those at some of them sorted anew among themselves. */
+function ordered(length: number, places: readonly number[], rank: (place: number) => number): number[] {
+  const sorted = [...places].sort((a, b) => rank(a) - rank(b));
+  const order = Array.from({ length }, (_, i) => i);
+  places.forEach((place, i) => (order[place] = sorted[i] ?? place));
+  return order;
 }
 
 const changed = (
@@ -164,6 +180,7 @@ function crossingDifferences(old: readonly CrossingThing[], now: readonly Crossi
     ...old.filter((c) => !kept.has(c)).map((c) => wholly('gone', c)),
     ...orderOfExits(
       old,
+      now,
       now.flatMap((after) => {
         const before = beforeOf.get(after);
         return before === undefined ? [] : [{ before, after }];
@@ -204,7 +221,11 @@ function pairsOf(old: readonly CrossingThing[], now: readonly CrossingThing[]): 
 }
 
 /** Of crossings with the same rank out of the same state, the first in the file wins. `pairs` are in the later order. */
-function orderOfExits(old: readonly CrossingThing[], pairs: readonly Pair[]): Difference[] {
+function orderOfExits(
+  old: readonly CrossingThing[],
+  now: readonly CrossingThing[],
+  pairs: readonly Pair[],
+): Difference[] {
   const exits = new Map<string, { state: string; pairs: Pair[] }>();
   for (const pair of pairs) {
     const earlier = new Set(exitsOf(pair.before));
@@ -219,10 +240,17 @@ function orderOfExits(old: readonly CrossingThing[], pairs: readonly Pair[]): Di
     const earlier = [...later].sort((a, b) => placeOf(a) - placeOf(b));
     if (earlier.every((pair, i) => pair === later[i])) return [];
     const names = (list: readonly Pair[]): string => list.map(({ after }) => after.to).join(', ');
+    const fields = [{ field: 'order of its crossings to', before: names(earlier), after: names(later) }];
+    const places = later.map(({ after }) => now.indexOf(after));
+    const rank = (at: number): number => earlier.findIndex(({ after }) => after === now[at]);
     return [
-      changed('state', state, later[0]?.after.lane, [
-        { field: 'order of its crossings to', before: names(earlier), after: names(later) },
-      ]),
+      {
+        ...changed('state', state, later[0]?.after.lane, fields),
+        arrange: {
+          list: later[0]?.after.path.slice(0, -1) ?? [],
+          order: ordered(now.length, places, rank),
+        },
+      },
     ];
   });
 }

@@ -29,6 +29,8 @@ export interface Replay {
   /** Where the two runs part: the state of each lane there, on the earlier revision, and what is different. */
   parting: (Parting & { states: string[] }) | undefined;
   expectations: ExpectationDifference[];
+  /** Where the feet were on the earlier and on the later revision, tick by tick, as x and y (m), when the runs part. */
+  trails: { before: Float32Array; after: Float32Array } | undefined;
   /** Why it cannot be played, before and after. */
   wrong: { before: string[]; after: string[] };
 }
@@ -41,7 +43,13 @@ export function replayOn(
   renames: readonly Rename[] = [],
 ): Replay {
   const [one, other] = [runTape(before, course, tape), runTape(after, course, tape)];
-  const replay = { tape: tape.name, course: course.name, expectations: [], parting: undefined };
+  const replay = {
+    tape: tape.name,
+    course: course.name,
+    expectations: [],
+    parting: undefined,
+    trails: undefined,
+  };
   if (one.session === undefined || other.session === undefined) {
     const wrongOf = (run: typeof one): string[] =>
       run.session === undefined ? run.diagnostics.map((d) => formatDiagnostic(tape.name, d)) : [];
@@ -55,9 +63,13 @@ export function replayOn(
     outcome: isSame ? 'same' : 'other',
     parting,
     expectations,
+    trails: parting && { before: trailOf(one.session.trace), after: trailOf(other.session.trace) },
     wrong: { before: [], after: [] },
   };
 }
+
+const trailOf = ({ records }: Trace): Float32Array =>
+  Float32Array.from(records.flatMap(({ body }) => [body.x, body.y]));
 
 const expectationsApart = (one: Session, other: Session): ExpectationDifference[] =>
   other.expectations.flatMap(({ text, passed }, i) =>

@@ -1,7 +1,8 @@
-import { type Change, edit, type MovesetFile, type Path } from '../model/index.js';
+import { arranged, type Change, edit, type MovesetFile, type Path } from '../model/index.js';
 import { type Machine, rename } from '../machine/index.js';
 import type { SymbolKind } from '../notation/index.js';
 import type { Difference } from './differences.js';
+import { thingsOf } from './things.js';
 
 /** The later moveset: its text, and what it reads as. */
 export interface Later {
@@ -12,12 +13,13 @@ export interface Later {
 
 /**
  * The later text with one difference taken back, and all others left: what came is gone, what went is there again, what
- * was changed says what it said, what was renamed has its old name. `old` is the earlier moveset with the new names.
- * Undefined for an order of things, which is not taken back by itself. Whether the text loads is for the caller to see:
- * something else may ask for what came.
+ * was changed says what it said, what was renamed has its old name, what stood in another order or group is back there.
+ * `old` is the earlier moveset with the new names. Undefined for a state whose group is gone. Whether the text loads is for
+ * the caller to see: something else may ask for what came.
  */
 export function takenBack(difference: Difference, old: MovesetFile, later: Later): string | undefined {
-  const { kind, name, was, what, places } = difference;
+  const { kind, name, was, what, places, arrange } = difference;
+  if (arrange !== undefined) return arranged(later.text, arrange.list, arrange.order);
   if (what === 'renamed') {
     const symbol = symbolOf(kind, later.machine, name);
     return symbol === undefined || was === undefined
@@ -31,18 +33,33 @@ export function takenBack(difference: Difference, old: MovesetFile, later: Later
 }
 
 function changesBack(
-  { kind, fields, places: { before, after } }: Difference,
+  { kind, lane, name, fields, places: { before, after } }: Difference,
   old: MovesetFile,
   file: MovesetFile,
 ): Change[] | undefined {
   if (before === undefined) return after === undefined ? undefined : [{ path: after }];
   const value = valueAt(old, before);
   if (after === undefined) return putBack(before, value, file);
-  // A state that moved to another group, or a lane: its place is not its own.
-  if (fields.some(({ field }) => field === 'group')) return undefined;
+  const group = fields.find(({ field }) => field === 'group');
+  if (group !== undefined) {
+    const home = homeIn(file, lane, group.before);
+    const isInItself = home !== undefined && after.every((step, i) => home[i] === step);
+    if (home === undefined || isInItself) return undefined;
+    return [{ path: after }, { path: [...home, name], value: withMembers(value, valueAt(file, after)) }];
+  }
   if (kind === 'moveset' || kind === 'lane')
     return fields.map(({ field }) => ({ path: [...after, field], value: valueAt(old, [...before, field]) }));
   return [{ path: after, value: kind === 'state' ? withMembers(value, valueAt(file, after)) : value }];
+}
+
+/** Where the states of a group, or those of a lane that are in none, stand; undefined when it is gone. */
+function homeIn(file: MovesetFile, lane: string | undefined, group: string | undefined): Path | undefined {
+  const holder = thingsOf(file).find((thing) =>
+    group === undefined
+      ? thing.kind === 'lane' && thing.name === lane
+      : thing.kind === 'state' && thing.lane === lane && thing.name === group,
+  );
+  return holder && [...holder.path, 'states'];
 }
 
 /** What went, where it was: in a list before what stood after it. */

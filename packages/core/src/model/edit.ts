@@ -85,6 +85,17 @@ export function renameKey(text: string, path: Path, to: string): string {
   return document.toString({ lineWidth: 0, flowCollectionPadding: true });
 }
 
+/** The text with the items of a list in another order: at each place the one that was at `order[place]`. */
+export function arranged(text: string, path: Path, order: readonly number[]): string {
+  const document = parseDocument(text, { keepSourceTokens: true });
+  const list = document.getIn(path, true);
+  if (!isSeq(list) || list.items.length !== order.length)
+    throw new RangeError(`no list at ${path.join('.')}`);
+  const items = [...list.items];
+  list.items = order.map((place) => items[place]);
+  return document.toString({ lineWidth: 0, flowCollectionPadding: true });
+}
+
 /** The text with one key of a mapping so many places later (or earlier) among its siblings; undefined when it cannot go there. */
 export function movedKey(text: string, path: Path, by: number): string | undefined {
   const document = parseDocument(text, { keepSourceTokens: true });

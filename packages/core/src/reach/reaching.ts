@@ -3,6 +3,8 @@ import { present } from '../present.js';
 import { type Box, createScout, type Scout, type Way } from '../scout/index.js';
 import type { Steps } from '../steps.js';
 import type { Course } from '../world/index.js';
+import { findPits, type Pit } from './pits.js';
+import { createStands, watchStands } from './stands.js';
 import { cellAt, createRaster, markCell, type Raster } from './raster.js';
 
 /** A scouting that notes wherever the body gets to. */
@@ -18,6 +20,8 @@ export interface Reaching {
   ways(): Way[];
   /** Plays ways of another search from the same spawns: wherever they lead counts here, too. In steps of a way each. */
   follow(ways: readonly Way[]): Steps<void>;
+  /** The places that the body gets into and, as far as was searched, never out of. In steps of a round each. */
+  pits(): Steps<Pit[]>;
   /** The soonest way known to the cell of a point; undefined for one that was never reached. */
   wayTo(x: number, y: number): Way | undefined;
 }
@@ -44,8 +48,9 @@ export function createReaching(
     const state = present(s[fast.layout.leaves]);
     if (markCell(raster, cell, ticks, state)) come.set(cell, { way, ticks });
   };
-  starts.forEach((start, i) => see(startFast(fast, start), () => ({ start: i, inputs: [] })));
-  scout.watch(see);
+  const stands = createStands(fast);
+  watchStands(scout, stands);
+  scout.watch((s, { wayThere }) => see(s, wayThere));
 
   const ways = (): Way[] =>
     [...come.values()].map(({ way, ticks }) => {
@@ -79,6 +84,7 @@ export function createReaching(
     fill: () => follow(ways()),
     ways,
     follow,
+    pits: () => findPits(scout, stands, seed),
     wayTo(x, y) {
       const known = come.get(cellAt(raster, x, y));
       if (known === undefined) return undefined;

@@ -21,6 +21,8 @@ export interface ScoutOptions {
   grid?: number;
   /** A place to come to: what is near it is gone on from more often. */
   toward?: Box;
+  /** Goes on from where these ways lead, and not from the starts themselves. */
+  from?: readonly Way[];
   /** Situations kept in full for being expanded again. */
   full?: number;
   /** Makes the memory of the arena: shared memory when other threads expand. */
@@ -47,6 +49,16 @@ export interface Way {
   start: number;
   inputs: number[][];
 }
+
+/** A situation that was kept: the node it is, the one that a move led from (−1 where it began), and the way there. */
+export interface Kept {
+  node: number;
+  parent: number;
+  wayThere: () => Way;
+}
+
+/** Looks at a situation that was kept. */
+export type Watcher = (s: Float64Array, kept: Kept) => void;
 
 /** Something seen, with the way to the tick in which it was first seen. */
 export interface Sighting {
@@ -127,8 +139,8 @@ export interface Scout {
   /** Where the search has been, by spots: what leads from which to which. */
   spots(): ReadonlyMap<number, Spot>;
   wayTo(node: number): Way;
-  /** Calls `see` for every new situation that was kept. */
-  watch(see: (s: Float64Array, wayThere: () => Way) => void): void;
+  /** Calls `see` for every situation that it begins at, and every new one that is kept. */
+  watch(see: Watcher): void;
 }
 
 /** Situations expanded in one round, after a few smaller ones; and slots for two of them. */
@@ -161,6 +173,9 @@ function guidedOf({ random, guided }: Earned): number {
 interface OpenGoal extends Goal {
   nearest: { node: number; distance: number }[];
 }
+
+const isSame = (input: readonly number[], next: readonly number[] | undefined): boolean =>
+  next?.every((value, control) => value === input[control]) === true;
 
 export function createScout(machine: Machine, course: Course, options: ScoutOptions): Scout {
   const world = buildWorld(course, machine.stances, machine.casts);
@@ -200,7 +215,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   };
   /** How many moves were tried, and how many led to a situation that was kept: random ones, and guided ones. */
   const earned: Earned = { random: { tries: 1, kept: 1 }, guided: { tries: 1, kept: 1 } };
-  const watchers: ((s: Float64Array, wayThere: () => Way) => void)[] = [];
+  const watchers: Watcher[] = [];
   let ticks = 0;
   let expanded = 0;
   let rounds = 0;
@@ -217,17 +232,33 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     near.length = Math.min(near.length, CLOSEST);
   };
 
-  const keep = (node: number, s: Float64Array): void => {
+  const keep = (node: number, s: Float64Array, parent: number): void => {
     approach(node, s);
     byLeaves.add(leafCode(s), node);
     const [x, y] = [Math.floor(s[place.X]! / 2), Math.floor(s[place.Y]! / 2)];
     byPlace.add(((x & 0xffff) * 0x10000 + (y & 0xffff)) * machine.states.length + s[layout.leaves]!, node);
-    for (const see of watchers) see(s, () => memory.wayTo(node));
+    for (const see of watchers) see(s, { node, parent, wayThere: () => memory.wayTo(node) });
   };
-  starts.forEach((start) => {
+  const roots = starts.map((start) => {
     const s = startFast(fast, start);
-    keep(memory.add(-1, [], 0, s), s);
+    return { node: memory.add(-1, [], 0, s), s };
   });
+  /** The end of a way, remembered with what leads there. */
+  const laid = ({ start, inputs }: Way): { node: number; s: Float64Array } => {
+    const s = startFast(fast, starts[start]!);
+    let node = start;
+    let held = 0;
+    for (const [t, input] of inputs.entries()) {
+      step(fast, s, input);
+      held++;
+      if (held < LONGEST && isSame(input, inputs[t + 1])) continue;
+      node = memory.add(node, input, held, s);
+      held = 0;
+    }
+    return { node, s };
+  };
+  const begun = options.from?.map(laid) ?? roots;
+  for (const { node, s } of begun) keep(node, s, -1);
 
   const note = (node: number, held: ArrayLike<number>, tick: number, event: Event): void => {
     const label = labelOf(event);
@@ -260,11 +291,10 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
       look(s, held - 1, events);
       for (const { tick, event } of events) note(node, input, tick, event);
       if (hasLeft(course, s)) break;
-      const next = inputs[t + 1];
-      if (held < LONGEST && next?.every((value, c) => value === input[c]) === true) continue;
+      if (held < LONGEST && isSame(input, inputs[t + 1])) continue;
       const child = memory.add(node, input, held, s);
       if (seen.mark(key[0]!, key[1]!)) {
-        keep(child, s);
+        keep(child, s, node);
         spots.get(from)!.next.add(spotOf(s, child));
       }
       node = child;
@@ -314,7 +344,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     const child = memory.add(task.node, input, after, s);
     // To hold on to what is held is what the move itself went on to do, unless it ended there.
     memory.setTried(child, { likely: after === LONGEST ? 0 : HELD, others: 0 });
-    keep(child, s);
+    keep(child, s, task.node);
     spots.get(spotOf(arena.situation(task.slot), task.node))!.next.add(spotOf(s, child));
     return child;
   };
@@ -407,7 +437,10 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     nearest: () => near[0] && { distance: near[0].distance, way: memory.wayTo(near[0].node) },
     spots: () => spots,
     wayTo: (node) => memory.wayTo(node),
-    watch: (see) => void watchers.push(see),
+    watch(see) {
+      for (const { node, s } of begun) see(s, { node, parent: -1, wayThere: () => memory.wayTo(node) });
+      watchers.push(see);
+    },
   };
   return scout;
 }

@@ -8,6 +8,7 @@ import {
   type EndpointName,
   ENDPOINTS,
   etagOf,
+  type Label,
   openApiDocument,
   PROBLEM_TYPE,
   type Scouting,
@@ -88,6 +89,7 @@ function handlers({
     },
     revisions: ({ kind, id }) => store.revisions(kind, id),
     revision: ({ kind, id, number }) => store.read(kind, id, number),
+    label: ({ kind, id, number, body }) => store.label(kind, id, number, (body as Label).label || null),
     async file({ ctx, kind, id }) {
       const { text } = await store.read(kind, id);
       ctx.attachment(`${id}.yaml`);

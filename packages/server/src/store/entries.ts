@@ -9,6 +9,7 @@ import { documents, requests, revisions, scoutings, settings } from './schema.js
  */
 export type Entry =
   | { op: 'revision'; row: StoredRevision }
+  | { op: 'label'; kind: Kind; id: string; number: number; label: string | null }
   | { op: 'remove'; kind: Kind; id: string }
   | { op: 'scouting'; row: Stored<typeof scoutings.$inferSelect> }
   | { op: 'dropScouting'; id: string }
@@ -42,6 +43,19 @@ export async function putRevision(tx: Transaction, row: typeof revisions.$inferS
     .onConflictDoUpdate({ target: [revisions.kind, revisions.id, revisions.number], set: row });
 }
 
+/** Labels a revision, or takes its label away; gives its row, undefined when there is none. */
+export async function putLabel(
+  tx: Transaction,
+  { kind, id, number, label }: { kind: Kind; id: string; number: number; label: string | null },
+): Promise<typeof revisions.$inferSelect | undefined> {
+  const rows = await tx
+    .update(revisions)
+    .set({ label })
+    .where(and(eq(revisions.kind, kind), eq(revisions.id, id), eq(revisions.number, number)))
+    .returning();
+  return rows[0];
+}
+
 export async function putSetting(tx: Transaction, key: string, value: string): Promise<void> {
   await tx
     .insert(settings)
@@ -54,6 +68,9 @@ export async function applyEntry(tx: Transaction, entry: Entry): Promise<void> {
   switch (entry.op) {
     case 'revision':
       return putRevision(tx, liveRow<typeof revisions.$inferSelect>(entry.row));
+    case 'label':
+      await putLabel(tx, entry);
+      return;
     case 'remove':
       await tx.delete(documents).where(and(eq(documents.kind, entry.kind), eq(documents.id, entry.id)));
       return;

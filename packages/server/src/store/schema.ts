@@ -24,6 +24,8 @@ export const revisions = pgTable(
     name: text('name').notNull(),
     hash: text('hash').notNull(),
     message: text('message').notNull(),
+    /** What a person calls this revision; the rest of it never changes. */
+    label: text('label'),
     text: text('text').notNull(),
     createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
   },

@@ -14,7 +14,7 @@ import { ifMatchNames } from '../etags.js';
 import { ProblemError, unreadable } from '../problem.js';
 import { cursorOf, readCursor } from './cursor.js';
 import { openDatabase, type Transaction } from './database.js';
-import { type Entry, putRevision, putSetting, storedRow } from './entries.js';
+import { type Entry, putLabel, putRevision, putSetting, storedRow } from './entries.js';
 import { hashOf } from './hash.js';
 import { newestGeneration, openJournal, writeSnapshot } from './journal.js';
 import { layoutOf, recover } from './recovery.js';
@@ -46,6 +46,8 @@ export interface Store {
   /** Adds several documents and settings, all or none. */
   createAll(drafts: readonly { kind: Kind; draft: Draft }[], set?: Record<string, string>): Promise<void>;
   save(kind: Kind, id: string, draft: Draft, ifMatch: string): Promise<StoredDocument>;
+  /** Labels a revision; null takes its label away. */
+  label(kind: Kind, id: string, number: number, label: string | null): Promise<Revision>;
   /** Removes a document with its revisions, and a moveset's scoutings. */
   remove(kind: Kind, id: string, ifMatch: string): Promise<void>;
   setting(key: string): Promise<string | undefined>;
@@ -151,6 +153,9 @@ export async function openStore(
   const missing = (kind: Kind, id: string): ProblemError =>
     new ProblemError(404, `There is no ${kind} '${id}'.`);
 
+  const noRevision = (kind: Kind, id: string, number: number): ProblemError =>
+    new ProblemError(404, `There is no revision ${number} of the ${kind} '${id}'.`);
+
   async function head(tx: Pick<Transaction, 'select'>, kind: Kind, id: string) {
     const rows = await tx
       .select({ revision: revisions })
@@ -206,7 +211,7 @@ export async function openStore(
     createdAt = new Date(),
   ): Promise<RevisionRow> {
     const id = await freeId(tx, kind, content.name);
-    const row = { kind, id, number: 1, parent: null, createdAt, ...content };
+    const row = { kind, id, number: 1, parent: null, label: null, createdAt, ...content };
     await putRevision(tx, row);
     return row;
   }
@@ -266,24 +271,17 @@ export async function openStore(
         .select()
         .from(revisions)
         .where(and(eq(revisions.kind, kind), eq(revisions.id, id), eq(revisions.number, number)));
-      if (rows[0] === undefined)
-        throw new ProblemError(404, `There is no revision ${number} of the ${kind} '${id}'.`);
+      if (rows[0] === undefined) throw noRevision(kind, id, number);
       return toDocument(rows[0]);
     },
     async revisions(kind, id) {
       await head(db, kind, id);
       const rows = await db
-        .select({
-          number: revisions.number,
-          parent: revisions.parent,
-          hash: revisions.hash,
-          message: revisions.message,
-          createdAt: revisions.createdAt,
-        })
+        .select(REVISION)
         .from(revisions)
         .where(and(eq(revisions.kind, kind), eq(revisions.id, id)))
         .orderBy(desc(revisions.number));
-      return rows.map((r) => ({ ...r, createdAt: r.createdAt.toISOString() }));
+      return rows.map(toRevision);
     },
     async create(kind, draft, key) {
       const content = await checked(kind, draft);
@@ -323,11 +321,26 @@ export async function openStore(
         if (current.hash === content.hash) return { result: toDocument(current), entries: [] };
         if (!isNamed(current, ifMatch)) throw stale(current);
         const { number } = current;
-        const row = { kind, id, number: number + 1, parent: number, createdAt: new Date(), ...content };
+        const row = {
+          kind,
+          id,
+          number: number + 1,
+          parent: number,
+          label: null,
+          createdAt: new Date(),
+          ...content,
+        };
         await putRevision(tx, row);
         return { result: toDocument(row), entries: [entryOf(row)] };
       }, bytesOf(content.text));
     },
+    label: (kind, id, number, label) =>
+      writer.write(async (tx) => {
+        await head(tx, kind, id);
+        const row = await putLabel(tx, { kind, id, number, label });
+        if (row === undefined) throw noRevision(kind, id, number);
+        return { result: toRevision(row), entries: [{ op: 'label', kind, id, number, label }] };
+      }),
     remove: (kind, id, ifMatch) =>
       writer.write(async (tx) => {
         const current = await head(tx, kind, id);
@@ -383,6 +396,32 @@ interface Content {
   hash: string;
   message: string;
 }
+
+/** What is told of a revision in a list. */
+const REVISION = {
+  number: revisions.number,
+  parent: revisions.parent,
+  hash: revisions.hash,
+  message: revisions.message,
+  label: revisions.label,
+  createdAt: revisions.createdAt,
+};
+
+const toRevision = ({
+  number,
+  parent,
+  hash,
+  message,
+  label,
+  createdAt,
+}: Pick<RevisionRow, keyof typeof REVISION>): Revision => ({
+  number,
+  parent,
+  hash,
+  message,
+  label,
+  createdAt: createdAt.toISOString(),
+});
 
 const toDocument = (r: RevisionRow): StoredDocument => ({
   kind: r.kind,

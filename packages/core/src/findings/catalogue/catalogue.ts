@@ -51,6 +51,13 @@ export const CATALOGUE = {
     what: 'A crossing can never be taken, though the state it leads to has other ways in.',
     repair: 'Mend its guard or its rank, or remove it.',
   },
+  IN6: {
+    question: 'in',
+    name: 'zone not reached',
+    what: 'A zone of a course unlocks an ability that is locked at first, and the body never came to the zone: there the ability stays locked.',
+    repair:
+      'Make a way to the zone that needs nothing which it unlocks, or put it where the body comes; scout longer when it is only suspected.',
+  },
   OUT1: {
     question: 'out',
     name: 'no way out',

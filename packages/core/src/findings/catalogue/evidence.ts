@@ -156,6 +156,18 @@ export const EVIDENCE = {
     ),
   }),
   IN5: z.strictObject({ guard: text, ways }),
+  IN6: z.strictObject({
+    zone: text.describe('its name'),
+    ability: name,
+    course: text,
+    searched: z
+      .strictObject({
+        situations: count,
+        nearest: z.number().describe('from the feet to the zone, in metres'),
+      })
+      .nullable()
+      .describe('null when it is proved that no way through the solids leads there'),
+  }),
   OUT1: z.strictObject({}),
   OUT2: z.strictObject({ ways }),
   OUT3: z.discriminatedUnion('kind', [

@@ -36,6 +36,11 @@ export const HELP: Record<Code, Help> = {
       'One of the ways that were meant to lead there is missing, and nobody notices for there are others.',
     how: `${SOLVER} Or: ${SKELETON}`,
   },
+  IN6: {
+    hurts: 'The player never gets what was put there to be found, and all that is built on it stays shut.',
+    how: 'Proved for a course from the free space of the body in every stance. Suspected: scouting did not get there in so many situations.',
+    needs: 'scouting',
+  },
   OUT1: { hurts: 'The character stays in it for the rest of the game.', how: STRUCTURE },
   OUT2: {
     hurts: 'The character stays in it for the rest of the game, though ways out are written.',
@@ -121,6 +126,7 @@ export const HELP: Record<Code, Help> = {
 /** Codes of what only a run can show, or show for certain: that they were not found says nothing where none was played. */
 export const SHOWN_BY_RUNS: ReadonlySet<string> = new Set<Code>([
   'IN4',
+  'IN6',
   'OUT3',
   'OUT4',
   'OUT6',

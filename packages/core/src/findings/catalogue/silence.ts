@@ -12,6 +12,7 @@ export const SILENCE: Record<Code, string> = {
   IN3: 'A crossing that needs an ability, or leads into a stance that need not fit where the other does, is not taken to win: it may be refused.',
   IN4: 'It says nothing of what another finding rules out, and nothing without scouting.',
   IN5: `${SENSES} ${SIZE}`,
+  IN6: 'Only zones that unlock an ability of the moveset that is locked at first are asked for. It says nothing without a course.',
   OUT1: 'A lane of one state, and a state that is marked final, are meant to stay.',
   OUT2: `${SENSES} A way out that is merely refused (no room, a locked ability) counts as a way out. ${SIZE}`,
   OUT3: 'A trap that needs a place is searched for at a few suspected places only, up to ten seconds ahead. What another lane’s end brings about is told there.',

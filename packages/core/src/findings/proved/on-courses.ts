@@ -5,13 +5,14 @@ import type { Course } from '../../world/index.js';
 import type { ConstantRef } from '../catalogue/evidence.js';
 import { type Finding, restated } from '../sentences/finding.js';
 import { type Constant, constantFacts } from './constants.js';
-import { reachesOn, reachFacts, walledInFindings } from './place/index.js';
+import { reachesOn, reachFacts, walledInFindings, walledOffUnlockers } from './place/index.js';
 import { structure } from './structure.js';
 
 /**
  * What is proved on some courses for runs from their spawns, and would not be on all: crossings that ask for a zone, a
  * surface or an anchor that none of them has, for an ability that nothing on them unlocks, for a zone that no way leads
- * to, or for a stance that has room nowhere; and spawns from which nothing leads. What rests on how high the body rises
+ * to, or for a stance that has room nowhere; spawns from which nothing leads; and zones that no way leads to and that
+ * would unlock something. What rests on how high the body rises
  * is suspected. Only what `known` does not tell already. With `anywhere` runs begin at other places, too.
  */
 export function proveOn(
@@ -38,6 +39,7 @@ export function proveOn(
     ...proved,
     ...suspected.map((f) => restated(f, { certainty: 'suspected' })),
     ...walledInFindings(courses, reaches),
+    ...walledOffUnlockers(machine, courses, reaches),
   ];
 }
 

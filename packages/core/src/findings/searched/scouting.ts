@@ -9,6 +9,7 @@ import { type Coverage, coverageOf, type Step } from '../coverage.js';
 import { type TriggeredTrap, watchTraps } from './triggered-traps.js';
 import { confirmTraps } from './traps.js';
 import { createRhythms, type Rhythms } from './rhythms.js';
+import { watchUnlockers } from './unlockers.js';
 import { unreached } from './unreached.js';
 
 /** Rounds with hardly anything new after which there is nothing left to find, and how much is hardly anything. */
@@ -110,6 +111,7 @@ export function createScouting(
     watchTraps(scout, traps, triggered);
     return scout;
   });
+  const unlockers = scouts.map(watchUnlockers);
   // A course on which the body fits nowhere is exhausted before it is begun.
   const rounds = scouts.map((scout): Advancing => ({
     scout,
@@ -155,8 +157,10 @@ export function createScouting(
       collection.collect();
       const findings = [...onCourses.filter((f) => !isRefuted(f, scouts)), ...collection.findings];
       for (const scout of scouts) findings.push(...confirmTraps(scout, [...known, ...findings]));
+      const told = new Set(known.map((f) => f.fingerprint));
+      const zones = unlockers.flatMap((u) => u.findings()).filter((f) => !told.has(f.fingerprint));
       return {
-        findings: [...findings, ...unreached(machine, scouts, [...known, ...findings])],
+        findings: [...findings, ...zones, ...unreached(machine, scouts, [...known, ...findings])],
         situations: total(),
         ticks: scouts.reduce((n, s) => n + s.progress().ticks, 0),
         coverage: coverage(),

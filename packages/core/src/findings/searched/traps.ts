@@ -1,14 +1,10 @@
 import { present } from '../../present.js';
-import { chainOf, type Fast, type Machine, slotOf, startFast, step } from '../../machine/index.js';
+import { chainOf, type Machine, slotOf, startFast, step } from '../../machine/index.js';
 import {
-  createArena,
-  createExpander,
-  createKeySet,
   createMoves,
-  createRandom,
-  MARKS,
-  mixed,
-  type Moves,
+  createNearby,
+  type NearbySearch,
+  type Outcome,
   type Scout,
   type Way,
 } from '../../scout/index.js';
@@ -19,11 +15,6 @@ import { leafOf, replay, witnessTape } from './witness.js';
 /** Moves that a search for a way out may play, and how far ahead it looks (ticks). */
 const MAX_TRIES = 6_000;
 const HORIZON = 600;
-/** Inputs that are tried from each situation at first, and how many of eight of them do what a guard asks for. */
-const FEW = 3;
-const GUIDED = 2;
-/** The same situation counts as another so much later: what only takes time is waited for (ticks). */
-const LATER = 8;
 /** Suspected places that are searched, a scout. */
 const CANDIDATES = 6;
 
@@ -94,68 +85,32 @@ function searchFor(scout: Scout, way: Way, lane: number, leaf: number): Search {
   const s = startFast(fast, present(starts[way.start]));
   for (const input of way.inputs) step(fast, s, input);
   if (leafOf(fast, s, lane) !== leaf) return { out: true, situations: 0 };
-  const moves = createMoves(fast);
-  const few = (situation: Float64Array, i: number): number[] => {
-    const random = createRandom(mixed(i, leaf));
-    const tried = { likely: 0, others: 0 };
-    const drawn = Array.from({ length: FEW }, () =>
-      moves.draw(situation, tried, { random, guided: GUIDED, open: [] }),
+  // It may be left and entered again within a move.
+  const isFound = ({ took, events }: Outcome): boolean =>
+    took[1] !== 0 ||
+    events.some(
+      ({ event }) =>
+        event.kind === 'taken' && event.lane === lane && event.from === leaf && event.to !== leaf,
     );
-    return drawn.flatMap((d) => (d === undefined ? [] : [d.code]));
+  const nearby = createNearby(fast);
+  const by = (inputs: NearbySearch['inputs']): Search => {
+    const { ended, situations } = nearby(s, {
+      inputs,
+      tries: MAX_TRIES,
+      horizon: HORIZON,
+      isFound,
+    });
+    return { out: ended !== 'nothing', situations };
   };
-  const every = (situation: Float64Array): number[] => [...Array(moves.count(situation)).keys()];
-  const first = searchBy(fast, moves, { from: s, lane, leaf }, few);
-  if (first.out || first.situations * moves.count(s) > MAX_TRIES) return { ...first, out: true };
-  return searchBy(fast, moves, { from: s, lane, leaf }, every);
+  const first = by({ seed: leaf });
+  return first.out || first.situations * createMoves(fast).count(s) > MAX_TRIES
+    ? { ...first, out: true }
+    : by('all');
 }
 
 interface Search {
   out: boolean;
   situations: number;
-}
-
-/** Tries the given inputs from a situation, and from all that comes of it. */
-function searchBy(
-  fast: Fast,
-  moves: Moves,
-  { from, lane, leaf }: { from: Float64Array; lane: number; leaf: number },
-  inputs: (situation: Float64Array, i: number) => readonly number[],
-): Search {
-  const arena = createArena(fast, 1);
-  const expander = createExpander(fast, arena, true);
-  const outcome = arena.outcome(0);
-  const kept = createKeySet();
-  const queue = [{ situation: from.slice(), ticks: 0 }];
-  let tries = 0;
-  /** Takes in what came of a move; true when it led out. */
-  const leadsOut = (before: number): boolean => {
-    const { took, keys, marks, situations, events } = outcome;
-    // It may be left and entered again within the move.
-    const isLeft = events.some(
-      ({ event }) =>
-        event.kind === 'taken' && event.lane === lane && event.from === leaf && event.to !== leaf,
-    );
-    if (isLeft || took[1] !== 0) return true;
-    for (let mark = 0; mark < MARKS; mark++) {
-      const after = present(marks[mark]);
-      if (after === 0) break;
-      const ticks = before + after;
-      const later = Math.floor(ticks / LATER);
-      const isNew = kept.add(mixed(present(keys[2 * after - 2]), later) >>> 0, present(keys[2 * after - 1]));
-      if (isNew && ticks < HORIZON) queue.push({ situation: present(situations[mark]).slice(), ticks });
-    }
-    return false;
-  };
-  for (let i = 0; i < queue.length; i++) {
-    const { situation, ticks } = present(queue[i]);
-    arena.situation(0).set(situation);
-    for (const code of inputs(situation, i)) {
-      moves.put(situation, code, outcome.input);
-      expander.expand(0, []);
-      if (leadsOut(ticks) || ++tries > MAX_TRIES) return { out: true, situations: kept.size };
-    }
-  }
-  return { out: false, situations: kept.size };
 }
 
 function trapFinding(scout: Scout, lane: number, leaf: number, way: Way, situations: number): Finding {

@@ -16,8 +16,9 @@ export function watchTraps(scout: Scout, traps: readonly Trap[], triggered: Trig
   for (const trap of traps) {
     const project = projectionOf(trap.skeleton.slice.digits, scout.fast.layout);
     const values: number[] = [];
-    scout.watch((s, wayThere) => {
-      if (triggered.some((known) => known.trap === trap)) return;
+    scout.watch((s, { parent, wayThere }) => {
+      // A trap is something that a move leads into.
+      if (parent < 0 || triggered.some((known) => known.trap === trap)) return;
       project(s, values);
       const place = trap.skeleton.find(values);
       if (place !== undefined && trap.places.has(place)) triggered.push({ scout, trap, ...wayThere() });

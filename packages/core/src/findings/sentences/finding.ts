@@ -80,6 +80,7 @@ export const findingSchema: z.ZodType<Finding> = z.discriminatedUnion('code', [
   schemaOf('IN3'),
   schemaOf('IN4'),
   schemaOf('IN5'),
+  schemaOf('IN6'),
   schemaOf('OUT1'),
   schemaOf('OUT2'),
   schemaOf('OUT3'),

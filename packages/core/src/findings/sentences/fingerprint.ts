@@ -10,6 +10,8 @@ export function fingerprintOf(f: Established): string {
       return crossing === null ? inState : `${between}/${f.evidence.guard}`;
     case 'IN5':
       return `${between}/${f.evidence.guard}`;
+    case 'IN6':
+      return `IN6/${f.evidence.course}/${f.evidence.zone}`;
     case 'OUT4':
       if (f.evidence.kind === 'control') return `OUT4/${f.evidence.control}`;
       return f.evidence.values.length === 0

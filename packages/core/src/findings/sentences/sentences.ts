@@ -9,7 +9,7 @@ import type { Words } from './words.js';
 /** The words of a fault. What was seen in a run names the tape and the tick first. */
 export function wordsOf(f: Established): Words {
   const words = plainWords(f);
-  if (f.witness === null || f.code === 'IN4' || f.code === 'RK5') return words;
+  if (f.witness === null || f.code === 'IN4' || f.code === 'IN6' || f.code === 'RK5') return words;
   const [first, ...rest] = words.reason;
   return {
     ...words,
@@ -24,6 +24,7 @@ function plainWords(f: Established): Words {
     case 'IN3':
     case 'IN4':
     case 'IN5':
+    case 'IN6':
       return wordsOfWaysIn(f);
     case 'OUT1':
     case 'OUT2':

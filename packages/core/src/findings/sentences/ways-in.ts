@@ -4,7 +4,7 @@ import type { EstablishedOf } from './finding.js';
 import { crossingWords, hindranceWords, listed, quoted, wayLines, type Words } from './words.js';
 
 /** What cannot be got into. */
-export function wordsOfWaysIn(f: EstablishedOf<'IN1' | 'IN2' | 'IN3' | 'IN4' | 'IN5'>): Words {
+export function wordsOfWaysIn(f: EstablishedOf<'IN1' | 'IN2' | 'IN3' | 'IN4' | 'IN5' | 'IN6'>): Words {
   const { state, lane, crossing } = f;
   switch (f.code) {
     case 'IN1': {
@@ -56,6 +56,20 @@ export function wordsOfWaysIn(f: EstablishedOf<'IN1' | 'IN2' | 'IN3' | 'IN4' | '
       return {
         sentence: `${crossingWords(crossing)} can never be taken: it ${hindranceWords(hindrance)}.`,
         reason: f.evidence.ways.flatMap(wayLines),
+      };
+    }
+    case 'IN6': {
+      const { zone, ability, course, searched } = f.evidence;
+      const what = `${zone} on ${course}, which unlocks ${ability}`;
+      if (searched === null)
+        return {
+          sentence: `The body never comes to the zone ${what}.`,
+          reason: ['No way from any spawn to the zone has room for the body in any stance.'],
+        };
+      const { situations, nearest } = searched;
+      return {
+        sentence: `The zone ${what}, was not reached in ${situations.toLocaleString('en')} situations.`,
+        reason: [`The nearest that the feet came to it was ${nearest.toFixed(2)} m.`],
       };
     }
   }

@@ -11,6 +11,7 @@ import type {
   ScoutedFindings,
 } from './analysis.worker';
 import type { Between, BetweenAsked, NotLoaded } from './between';
+import type { Counts, CountsAsked } from './counts';
 import type { Beside, Compared } from './compared';
 import { courseReadings, movesetReadings } from './readings';
 import type { Response, StateAlone } from './response';
@@ -83,6 +84,11 @@ export class Analysis {
     return this.others
       .ask<Between | NotLoaded | undefined>((remote) => remote.between(asked))
       .pipe(filter((between) => between !== undefined));
+  }
+
+  /** How many findings a moveset has, and how many expectations it meets; undefined when it does not load. */
+  counts(asked: CountsAsked): Observable<Counts | undefined> {
+    return this.others.ask<Counts | undefined>((remote) => remote.counts(asked));
   }
 
   /** All expectations of all tapes at several tick rates; nothing when they are asked for again before that. */

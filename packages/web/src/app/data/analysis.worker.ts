@@ -29,6 +29,7 @@ import { buildWorld, type Course } from '@glenmark/core/world';
 import { expose } from 'comlink';
 import { between, type Between, type BetweenAsked, type NotLoaded } from './between';
 import { atRates, beside, type Compared, sessionOf } from './compared';
+import { counting, type Counts, type CountsAsked } from './counts';
 import { loadedTapes } from './loaded-tapes';
 import { courseReadings, movesetReadings, tapeReadings } from './readings';
 import { createNewest } from './newest';
@@ -108,6 +109,7 @@ const newestFindings = createNewest();
 const newestResponse = createNewest();
 const newestBetween = createNewest();
 const newestWall = createNewest();
+const newestCounts = createNewest();
 
 /** How many of the expectations of all tapes are met. */
 export interface Expected {
@@ -150,6 +152,9 @@ const analysis = {
   /** What became other between two revisions; undefined when a newer question came. */
   between: async (asked: BetweenAsked): Promise<Between | NotLoaded | undefined> =>
     newestBetween(between(asked)),
+
+  /** Counts of a moveset; undefined when a newer question came, or it does not load. */
+  counts: async (asked: CountsAsked): Promise<Counts | undefined> => newestCounts(counting(asked)),
 
   /** All expectations of all tapes at several tick rates; undefined when a newer question came. */
   wall: async (asked: WallAsked): Promise<WallTape[] | undefined> => newestWall(wall(asked)),

@@ -56,6 +56,12 @@ export class Api {
     return this.http.get<Revision[]>(`${addressOf({ kind, id })}/revisions`).pipe(catchError(toApiError));
   }
 
+  label(kind: Kind, id: string, number: number, label: string): Observable<Revision> {
+    return this.http
+      .put<Revision>(`${addressOf({ kind, id })}/revisions/${number}/label`, { label })
+      .pipe(catchError(toApiError));
+  }
+
   readRevision(kind: Kind, id: string, number: number): Observable<StoredDocument> {
     return this.http
       .get<StoredDocument>(`${addressOf({ kind, id })}/revisions/${number}`)

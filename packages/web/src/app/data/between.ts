@@ -1,4 +1,4 @@
-import { type Finding, looking, merged, proving } from '@glenmark/core/findings';
+import type { Finding } from '@glenmark/core/findings';
 import {
   type Difference,
   differencesBetween,
@@ -8,6 +8,7 @@ import {
 } from '@glenmark/core/history';
 import { errorsOf } from '@glenmark/core/model';
 import type { Steps } from '@glenmark/core/steps';
+import { foundIn } from './found-in';
 import { loadedTapes } from './loaded-tapes';
 import { movesetReadings } from './readings';
 
@@ -47,11 +48,7 @@ export function* between({ before, after, tapes }: BetweenAsked): Steps<Between 
   }
   const loaded = loadedTapes(tapes);
   const found: Finding[][] = [];
-  for (const { machine } of [one, other]) {
-    const shown = yield* looking(machine!, loaded);
-    const proved = yield* proving(machine!);
-    found.push(merged(proved.findings, shown.findings));
-  }
+  for (const { machine } of [one, other]) found.push(yield* foundIn(machine!, loaded));
   return { differences: list, replays, findings: findingsApart(found[0]!, found[1]!, renames) };
 }
 

@@ -36,6 +36,10 @@ export class ReachSearch {
     return this.hired?.remote.tapeToNearest() ?? Promise.resolve(undefined);
   }
 
+  tapeToPit(pit: number): Promise<string | undefined> {
+    return this.hired?.remote.tapeToPit(pit) ?? Promise.resolve(undefined);
+  }
+
   /** Ends the worker, with all that it knows. */
   drop(): void {
     this.hired?.worker.terminate();

@@ -62,6 +62,22 @@ describe('a search for where the body gets to', () => {
     }
   });
 
+  it('tells of a pit, with the tape of the way into it', () => {
+    const pit = yard
+      .replace(/ {2}- \{ name: crate, [^\n]*\n/, '')
+      .replace('[[6 m, -1.5 m], [12 m, 0 m]]', '[[6 m, -99 m], [12 m, -90 m]]');
+    expect(pit).not.toBe(yard);
+    const work = createReachWork({ ...ASKED, course: pit })!;
+    finished(work.advance(6_000));
+    const [found] = work.standing().pits!;
+    expect(found).toBeDefined();
+    expect(work.tapeToPit(99)).toBeUndefined();
+    const tape = readTape(work.tapeToPit(0)!).tape!;
+    const { session } = runTape(machine!, readCourse(pit).course!, tape);
+    const { x, y } = session!.trace.records.at(-1)!.body;
+    expect(found!.squares.some((s) => x >= s.minX && x <= s.maxX && y >= s.minY && y <= s.maxY)).toBe(true);
+  });
+
   it('is none for what does not load', () => {
     expect(createReachWork({ ...ASKED, moveset: 'nonsense' })).toBeUndefined();
     expect(createReachWork({ ...ASKED, course: 'nonsense' })).toBeUndefined();

@@ -3,6 +3,7 @@ import {
   type Beyond,
   beyondReach,
   createReaching,
+  type Pit,
   type Raster,
   type Reaching,
   withoutAbility,
@@ -30,6 +31,8 @@ export interface ReachStanding {
   nearest: number | undefined;
   /** What proves that it is never come to. */
   beyond: Beyond | undefined;
+  /** Where the body rests in places that it gets into and not out of, and how soon it is there; undefined until they are known. */
+  pits: { squares: readonly Box[]; ticks: number }[] | undefined;
   isOver: boolean;
 }
 
@@ -41,6 +44,7 @@ export interface ReachWork {
   /** The tape of the soonest way known to a point, and to the nearest to the place to come to. */
   tapeTo(x: number, y: number): string | undefined;
   tapeToNearest(): string | undefined;
+  tapeToPit(pit: number): string | undefined;
 }
 
 /** Prepares a search; undefined when one of the texts does not load. */
@@ -54,6 +58,7 @@ export function createReachWork(asked: ReachAsked): ReachWork | undefined {
   const left = asked.without === undefined ? undefined : withoutAbility(machine, course, asked.without);
   const without = left && createReaching(left.machine, left.course, begun);
   const beyond = toward && beyondReach(machine, course, toward);
+  let pits: Pit[] | undefined;
   let isOver = false;
 
   function* advanced(reaching: Reaching, situations: number): Steps<void> {
@@ -73,10 +78,12 @@ export function createReachWork(asked: ReachAsked): ReachWork | undefined {
       without: without?.raster,
       nearest: own.scout.nearest()?.distance,
       beyond,
+      pits: pits?.map(({ squares, way }) => ({ squares, ticks: way.inputs.length })),
       isOver,
     }),
     *advance(situations) {
       isOver = false;
+      pits = undefined;
       yield* advanced(own, situations);
       if (without !== undefined) {
         yield* advanced(without, situations);
@@ -84,6 +91,7 @@ export function createReachWork(asked: ReachAsked): ReachWork | undefined {
         yield* without.follow(own.ways());
         yield* own.follow(without.ways());
       }
+      pits = yield* own.pits();
       isOver = true;
     },
     tapeTo(x, y) {
@@ -97,6 +105,10 @@ export function createReachWork(asked: ReachAsked): ReachWork | undefined {
       return nearest === undefined || nearest.way.inputs.length === 0
         ? undefined
         : tapeOf(nearest.way, $localize`the goal`);
+    },
+    tapeToPit(pit) {
+      const way = pits?.[pit]?.way;
+      return way === undefined || way.inputs.length === 0 ? undefined : tapeOf(way, $localize`a pit`);
     },
   };
 }

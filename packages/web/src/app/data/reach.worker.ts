@@ -45,6 +45,7 @@ const reach = {
   },
 
   tapeTo: (x: number, y: number): string | undefined => work?.tapeTo(x, y),
+  tapeToPit: (pit: number): string | undefined => work?.tapeToPit(pit),
   tapeToNearest: (): string | undefined => work?.tapeToNearest(),
 };
 

@@ -1,7 +1,7 @@
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { Revision } from '@glenmark/contract';
-import { catchError, of, switchMap } from 'rxjs';
+import { catchError, type Observable, of, switchMap, tap } from 'rxjs';
 import { Api } from './api';
 import { Workspace } from './workspace';
 
@@ -11,8 +11,15 @@ export class Revisions {
   private readonly api = inject(Api);
   private readonly workspace = inject(Workspace);
 
+  private readonly labelled = signal(0);
   private readonly all = toSignal(
-    toObservable(computed(() => ({ id: this.workspace.id(), revision: this.workspace.revision() }))).pipe(
+    toObservable(
+      computed(() => ({
+        id: this.workspace.id(),
+        revision: this.workspace.revision(),
+        labelled: this.labelled(),
+      })),
+    ).pipe(
       switchMap(({ id }) =>
         // Without an answer there is nothing to choose from; the bar says that the server is away.
         id === undefined ? of([]) : this.api.revisions('moveset', id).pipe(catchError(() => of([]))),
@@ -24,4 +31,11 @@ export class Revisions {
   readonly kept = computed(() => this.all());
   /** Those before the one that is open, newest first. */
   readonly earlier = computed(() => this.all().filter((r) => r.number < this.workspace.revision()));
+
+  /** Labels a revision of the open moveset; an empty label takes it away. */
+  label(number: number, label: string): Observable<Revision> {
+    return this.api
+      .label('moveset', this.workspace.id()!, number, label)
+      .pipe(tap(() => this.labelled.update((n) => n + 1)));
+  }
 }

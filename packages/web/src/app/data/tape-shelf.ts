@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { map, type Observable, switchMap, tap } from 'rxjs';
+import { map, type Observable, of, switchMap, tap } from 'rxjs';
 import { Api } from './api';
 import { Library } from './library';
 import { Workspace } from './workspace';
@@ -13,13 +13,20 @@ export class TapeShelf {
 
   /** Saves a tape and reads the moveset's tapes again; gives the tape's id. */
   add(text: string, message: string): Observable<string> {
-    return this.api.create('tape', { text, message }).pipe(
-      switchMap(({ id }) =>
-        this.library.tapesFor(this.workspace.id()!).pipe(
-          tap((tapes) => this.workspace.tapes.set(tapes)),
-          map(() => id),
-        ),
-      ),
-    );
+    return this.api
+      .create('tape', { text, message })
+      .pipe(switchMap(({ id }) => this.readAgain().pipe(map(() => id))));
+  }
+
+  /** Reads the tapes of the open moveset again; nothing when none is open. */
+  readAgain(): Observable<unknown> {
+    const id = this.workspace.id();
+    return id === undefined
+      ? of(undefined)
+      : this.library.tapesFor(id).pipe(
+          tap((tapes) => {
+            if (this.workspace.id() === id) this.workspace.tapes.set(tapes);
+          }),
+        );
   }
 }

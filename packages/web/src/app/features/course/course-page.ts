@@ -11,6 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { StoredDocument } from '@glenmark/contract';
 import { readMoveset } from '@glenmark/core/machine';
@@ -51,6 +52,7 @@ import { SideWidth } from '../../shared/ui/side-width';
     DeskNotice,
     FieldRow,
     PieceList,
+    RouterLink,
     SideWidth,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,

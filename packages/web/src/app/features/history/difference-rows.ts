@@ -32,10 +32,12 @@ const KINDS: Record<Difference['kind'], string> = {
 /** What changed, a row for each field that says something else. */
 export const differenceRows = (differences: readonly Difference[]): DifferenceRow[] =>
   differences.flatMap((difference, index): DifferenceRow[] => {
-    const { what, places, fields } = difference;
-    // An order of things has no place, and a state that changed groups is not put back by itself.
-    const isAlone = what === 'renamed' || places.before !== undefined || places.after !== undefined;
-    const canBack = isAlone && !fields.some(({ field }) => field === 'group');
+    const { what, places, arrange } = difference;
+    const canBack =
+      what === 'renamed' ||
+      places.before !== undefined ||
+      places.after !== undefined ||
+      arrange !== undefined;
     return rowsOf(difference).map((row, i) => ({
       ...row,
       takesBack: canBack && i === 0 ? index : undefined,

@@ -1,36 +1,37 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { MatListModule } from '@angular/material/list';
 import { MatSelectModule } from '@angular/material/select';
 import { Router } from '@angular/router';
 import { differencesBetween, takenBack, wordsOf } from '@glenmark/core/history';
 import type { TapeEntry } from '../../data/library';
-import { movesetReadings } from '../../data/readings';
+import { courseReadings, movesetReadings } from '../../data/readings';
 import { Revisions } from '../../data/revisions';
 import { Workspace } from '../../data/workspace';
 import { CertaintyMark } from '../../shared/ui/certainty-mark';
 import { MarkedText } from '../../shared/ui/marked-text';
+import { saveFile } from '../../shared/ui/save-file';
 import { asSentence } from '../../shared/ui/sentence';
 import { SideWidth } from '../../shared/ui/side-width';
+import { BothRuns } from './both-runs';
 import { DifferenceTable } from './difference-table';
 import { type Replayed, ReplayTable } from './replay-table';
+import { RevisionList } from './revision-list';
 import { revisionText } from './revision-text';
 import { shownBetween } from './shown-between';
 import { SinceWhen } from './since-when';
-
-const WHEN = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** What the open moveset has been, and what became other between two of its revisions: in words, in runs, in findings. */
 @Component({
   selector: 'gm-history',
   imports: [
     MatButton,
-    MatListModule,
     MatSelectModule,
+    BothRuns,
     CertaintyMark,
     DifferenceTable,
     MarkedText,
     ReplayTable,
+    RevisionList,
     SideWidth,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -47,10 +48,9 @@ export class History {
   readonly to = input<string>();
 
   protected readonly kept = computed(() =>
-    this.revisions.kept().map(({ number, message, createdAt }) => ({
-      number,
-      message: message === '' ? $localize`no message` : message,
-      when: WHEN.format(new Date(createdAt)),
+    this.revisions.kept().map((revision) => ({
+      ...revision,
+      title: revision.label ?? (revision.message === '' ? $localize`no message` : revision.message),
     })),
   );
   /** The later revision; undefined for the moveset as it is now. */
@@ -100,6 +100,22 @@ export class History {
       ? $localize`Revision ${before} does not load with this release, at ${between.wrong}. Choose another one.`
       : $localize`The later revision does not load, at ${between.wrong}.`;
   });
+  /** The text of the earlier revision, when it does not load. */
+  protected readonly unreadable = computed(() => {
+    const between = this.shown.between();
+    const isBroken = between !== undefined && 'wrong' in between && between.which === 'before';
+    return isBroken ? this.beforeText.text() : undefined;
+  });
+  /** The tape whose runs are drawn over each other. */
+  protected readonly drawnId = signal<string | undefined>(undefined);
+  protected readonly drawn = computed(() => {
+    const found = this.replayed().find(({ entry }) => entry.tape.id === this.drawnId());
+    const { trails, parting } = found?.replay ?? {};
+    const course = found && courseReadings.of(found.entry.course!.text).course;
+    if (found === undefined || trails === undefined || parting === undefined || course === undefined)
+      return undefined;
+    return { name: found.entry.tape.name, course, trails, tick: parting.tick };
+  });
   /** What was answered to since when. */
   protected readonly answer = signal('');
 
@@ -113,6 +129,12 @@ export class History {
     if (text === undefined) return;
     const [fault] = this.workspace.replace($localize`restore revision ${this.before()}`, text);
     this.answer.set(fault === undefined ? '' : $localize`Not restored\: ${asSentence(fault.message)}`);
+  }
+
+  /** Keeps the text of a revision that does not load, for whoever wants to mend it by hand. */
+  protected keepText(text: string): void {
+    const name = `${this.workspace.id()}-r${this.before()}.yaml`;
+    saveFile(name, new Blob([text], { type: 'application/yaml' }));
   }
 
   /** Takes one difference back, as one step that can be undone. */

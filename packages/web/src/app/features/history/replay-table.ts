@@ -29,6 +29,9 @@ export class ReplayTable {
   readonly replayed = input.required<readonly Replayed[]>();
   /** The moveset whose runs are linked to. */
   readonly moveset = input.required<string>();
+  /** The tape whose runs are drawn over each other, and which is to be. */
+  readonly drawn = input<string | undefined>();
+  readonly draw = output<string | undefined>();
   /** A tape that meets less than before: since when is asked. */
   readonly sinceWhen = output<TapeEntry>();
 
@@ -46,6 +49,8 @@ export class ReplayTable {
         link: ['/moveset', this.moveset(), 'run'],
         query: { tape: entry.tape.id, tick: replay?.parting?.tick },
         tick: replay?.parting?.tick,
+        canDraw: replay?.trails !== undefined,
+        isDrawn: entry.tape.id === this.drawn(),
         states: replay?.parting?.states.join(', '),
         what: replay?.parting?.what.slice(0, 3) ?? [],
         wrong: [...new Set([...(replay?.wrong.before ?? []), ...(replay?.wrong.after ?? [])])].slice(0, 2),

@@ -79,6 +79,8 @@ export class CrossingsGrid {
   protected readonly holding = signal(false);
   /** A guard was begun, and the line above has not taken the focus yet: until then every character is part of it. */
   protected isWriting = false;
+  /** The cell that is to have the keyboard, while it is made. */
+  private goingTo: { row: number; column: number } | undefined;
 
   private readonly widthOf = (state: string): number | undefined => this.widths.of(state);
   private readonly edges = computed(() => gridEdges(this.grid(), this.widthOf));
@@ -111,7 +113,7 @@ export class CrossingsGrid {
   }
 
   protected onGridKey(event: KeyboardEvent): void {
-    const at = event.target === this.host.nativeElement ? this.chosenAt() : undefined;
+    const at = event.target === this.host.nativeElement ? (this.goingTo ?? this.chosenAt()) : undefined;
     if (at !== undefined) this.onKey(event, at.row, at.column);
   }
 
@@ -196,13 +198,19 @@ export class CrossingsGrid {
   /** Gives the keyboard to a cell, which is scrolled to and made first when it is outside what is made. */
   private focus(row: number, column: number): void {
     const grid = this.host.nativeElement;
-    const focus = (): void => grid.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)?.focus();
+    const focus = (): void => {
+      this.goingTo = undefined;
+      grid.querySelector<HTMLElement>(`[data-cell="${row},${column}"]`)?.focus();
+    };
     const { columns, rows } = this.parts();
     const { columnsAt, rowsAt } = this.edges();
     if (column >= columns.first && column < columns.end && row >= rows.first && row < rows.end) {
       focus();
       return;
     }
+    // The cell that has the keyboard may be gone before that one is there: what is pressed meanwhile goes on from there.
+    this.goingTo = { row, column };
+    grid.focus({ preventScroll: true });
     const { width, height } = this.size();
     grid.scrollLeft = scrolledTo(columnsAt, column, grid.scrollLeft, width - ROW_HEAD - COLUMN);
     grid.scrollTop = scrolledTo(rowsAt, row, grid.scrollTop, height - HEAD_AND_FOOT);

@@ -15,6 +15,7 @@ import { frameOf } from '../../shared/document/course-frame';
 import { CourseGround } from '../../shared/document/course-ground';
 import { elementSize } from '../../shared/ui/element-size';
 import { ThemeChoice } from '../../shared/ui/theme';
+import type { Contour } from './contours';
 import { type Painted, pixelsOf } from './raster-picture';
 
 /** Pixels for a metre at which a cell can be pointed at, and at most; and what a scrollbar takes. */
@@ -42,6 +43,9 @@ export class ReachDrawing {
   /** The colour of a cell, given those of the theme by the names of their tokens. */
   readonly paint = input.required<(colour: (token: string) => string) => (cell: number) => Painted>();
   readonly goal = input<Box | undefined>();
+  /** Lines of equal time, and where a body does not get out again. */
+  readonly contours = input<readonly Contour[]>([]);
+  readonly pits = input<readonly (readonly Box[])[]>([]);
   readonly picked = input<{ x: number; y: number } | undefined>();
   /** A place that was clicked, and a goal that was drawn (m). */
   readonly pick = output<{ x: number; y: number }>();
@@ -88,19 +92,25 @@ export class ReachDrawing {
     };
   });
 
+  protected readonly lines = computed(() => {
+    const { x, y } = this.frame();
+    return this.contours().map(({ seconds, pieces }) => ({
+      label: `${seconds} s`,
+      path: pieces.map(({ from, to }) => `M${x(from[0])} ${y(from[1])}L${x(to[0])} ${y(to[1])}`).join(''),
+    }));
+  });
+  protected readonly pitBoxes = computed(() =>
+    this.pits().flatMap((squares, pit) =>
+      squares.map((box) => ({ ...this.pixelsOf(box), label: $localize`Pit ${pit + 1}` })),
+    ),
+  );
+
   /** Where a pull began, and is now, in metres. */
   private readonly pulled = signal<{ from: Point; to: Point; pixels: number } | undefined>(undefined);
   protected readonly goalBox = computed(() => {
     const pulled = this.pulled();
     const box = pulled !== undefined && pulled.pixels >= CLICK ? boxOf(pulled.from, pulled.to) : this.goal();
-    if (box === undefined) return undefined;
-    const { x, y, scale } = this.frame();
-    return {
-      x: x(box.minX),
-      y: y(box.maxY),
-      width: (box.maxX - box.minX) * scale,
-      height: (box.maxY - box.minY) * scale,
-    };
+    return box && this.pixelsOf(box);
   });
   protected readonly pickedAt = computed(() => {
     const at = this.picked();
@@ -144,6 +154,11 @@ export class ReachDrawing {
     if (pulled === undefined) return;
     if (pulled.pixels < CLICK) this.pick.emit(pulled.from);
     else this.draw.emit(boxOf(pulled.from, pulled.to));
+  }
+
+  private pixelsOf({ minX, maxX, minY, maxY }: Box): Record<'x' | 'y' | 'width' | 'height', number> {
+    const { x, y, scale } = this.frame();
+    return { x: x(minX), y: y(maxY), width: (maxX - minX) * scale, height: (maxY - minY) * scale };
   }
 
   private metresAt(event: PointerEvent): Point {

@@ -4,7 +4,7 @@ import { readCourse } from '@glenmark/core/world';
 import courier from '../../../../../../examples/courier.yaml' with { loader: 'text' };
 import yard from '../../../../../../examples/mill-yard.yaml' with { loader: 'text' };
 import type { ReachStanding } from '../../data/reach-work';
-import { cellWords, goalWords } from './reach-words';
+import { cellWords, goalWords, pitWords } from './reach-words';
 
 const machine = readMoveset(courier).machine!;
 const course = readCourse(yard).course!;
@@ -15,6 +15,7 @@ const standing = (more: Partial<ReachStanding> = {}): ReachStanding => ({
   without: undefined,
   nearest: undefined,
   beyond: undefined,
+  pits: undefined,
   isOver: true,
   ...more,
 });
@@ -44,5 +45,15 @@ describe('a goal in words', () => {
     expect(text({ nearest: 1.256 })).toMatch(/as far as this search went\. The nearest was 1\.26 m/);
     expect(text({ nearest: 1.256, isOver: false })).toMatch(/^Looking\./);
     expect(text({})).toBe('Not begun.');
+  });
+});
+
+describe('a pit in words', () => {
+  it('says from where to where it is, how low, and how soon one is in it', () => {
+    const squares = [
+      { minX: 7, maxX: 8, minY: -5.75, maxY: -5.5 },
+      { minX: 6, maxX: 7, minY: -6, maxY: -5.75 },
+    ];
+    expect(pitWords({ squares, ticks: 90 }, 60)).toBe('x 6 to 8 m, y -6.00 m, from 1.50 s on');
   });
 });

@@ -19,6 +19,16 @@ export function cellWords(
     : `${said} ${$localize`Without ${ability} after ${(other / machine.rate).toFixed(2)} s.`}`;
 }
 
+/** What is known of a pit, in a sentence. */
+export function pitWords(
+  { squares, ticks }: NonNullable<ReachStanding['pits']>[number],
+  rate: number,
+): string {
+  const [minX, maxX] = [Math.min(...squares.map((s) => s.minX)), Math.max(...squares.map((s) => s.maxX))];
+  const y = Math.min(...squares.map((s) => s.minY)).toFixed(2);
+  return $localize`x ${minX.toFixed(0)} to ${maxX.toFixed(0)} m, y ${y} m, from ${(ticks / rate).toFixed(2)} s on`;
+}
+
 /** What came of a goal: proved out of reach, reached, or how near. */
 export function goalWords({ beyond, nearest, isOver }: ReachStanding): {
   text: string;

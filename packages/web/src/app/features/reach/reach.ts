@@ -22,10 +22,11 @@ import { courseReadings } from '../../data/readings';
 import { TapeShelf } from '../../data/tape-shelf';
 import { Workspace } from '../../data/workspace';
 import { SideWidth } from '../../shared/ui/side-width';
+import { contoursOf } from './contours';
 import { painter } from './painter';
 import { countsOf, reachedNear, type Shows } from './raster-picture';
 import { ReachDrawing } from './reach-drawing';
-import { cellWords, goalWords } from './reach-words';
+import { cellWords, goalWords, pitWords } from './reach-words';
 
 /** So many situations are looked at first, and so many more by each going on. */
 const SITUATIONS = 100_000;
@@ -104,6 +105,23 @@ export class Reach {
     return goal === undefined || standing === undefined ? undefined : goalWords(standing);
   });
 
+  protected readonly contours = computed(() => {
+    const [raster, machine] = [this.raster(), this.workspace.machine()];
+    return this.shows() !== 'soon' || raster === undefined || machine === undefined
+      ? []
+      : contoursOf(raster, machine.rate);
+  });
+  protected readonly pits = computed(() => this.standing()?.pits);
+  protected readonly pitSquares = computed(() => this.pits()?.map((pit) => pit.squares) ?? []);
+  protected readonly pitsSay = computed(() => {
+    const rate = this.workspace.machine()?.rate ?? 1;
+    return this.pits()?.map((pit) => pitWords(pit, rate)) ?? [];
+  });
+  /** Whether the search itself is over, and what it came to is looked at for ways out. */
+  protected readonly looksForPits = computed(
+    () => this.isRunning() && this.share() >= 100 && this.pits() === undefined,
+  );
+
   constructor() {
     inject(DestroyRef).onDestroy(() => {
       this.running?.unsubscribe();
@@ -171,6 +189,10 @@ export class Reach {
   protected async openCell(): Promise<void> {
     const cell = this.cell();
     if (cell !== undefined) this.open(await this.reaching.tapeTo(cell.x, cell.y));
+  }
+
+  protected async openPit(pit: number): Promise<void> {
+    this.open(await this.reaching.tapeToPit(pit));
   }
 
   protected async openNearest(): Promise<void> {

@@ -11,6 +11,7 @@ import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError
 import { Api, type ApiError } from '../../data/api';
 import { saveFile } from '../../shared/ui/save-file';
 import { Walk } from '../../shared/document/walk';
+import { TapeShelf } from '../../data/tape-shelf';
 import { Counts } from './counts';
 import { EMPTY_MOVESET } from './empty-moveset';
 import { faultsOf } from './import-faults';
@@ -45,6 +46,7 @@ export class Shelf {
   private readonly router = inject(Router);
   private readonly notifications = inject(Notifications);
   private readonly counts = inject(Counts);
+  private readonly tapeShelf = inject(TapeShelf);
   private readonly reload = new Subject<void>();
 
   private readonly documents = signal<StoredDocument[]>([]);
@@ -198,6 +200,8 @@ export class Shelf {
         this.reload.next();
         const count = files.length - refused.length;
         if (count > 0) this.notifications.say($localize`${count} imported.`);
+        // Whoever opened a moveset in the meantime has its tapes now.
+        this.tapeShelf.readAgain().subscribe({ error: () => undefined });
       });
   }
 }

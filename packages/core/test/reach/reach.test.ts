@@ -12,7 +12,7 @@ import {
 import { play } from '@glenmark/core/run';
 import { finished } from '@glenmark/core/steps';
 import { buildWorld, type Course, readCourse } from '@glenmark/core/world';
-import { courseOf, machineOf, movesetText, sample } from './helpers.js';
+import { courseOf, machineOf, movesetText, sample } from '../helpers.js';
 
 const marram = readMoveset(sample('marram.yaml')).machine!;
 const mill = readCourse(sample('tide-mill.yaml')).course!;

@@ -1,0 +1,67 @@
+import { place } from '../../machine/index.js';
+import { present } from '../../present.js';
+import { type Box, distanceTo, type Scout, type Way } from '../../scout/index.js';
+import type { Finding } from '../sentences/finding.js';
+import { type Unlocker, unlockersOf, zoneFinding } from '../proved/place/index.js';
+import { witnessTape } from './witness.js';
+
+/** What a scout is asked of the zones that unlock something. */
+export interface Unlockers {
+  /** IN6 for those that it has not come to. */
+  findings(): Finding[];
+}
+
+/** A zone that was not come to yet: how near the feet came (m), and the way there. */
+interface Open extends Unlocker {
+  box: Box;
+  nearest: number;
+  way: () => Way;
+}
+
+/** Watches which of the zones that unlock something a scout comes to. */
+export function watchUnlockers(scout: Scout): Unlockers {
+  const { machine, course, fast } = scout;
+  const all = unlockersOf(machine, course);
+  let open = all.map((unlocker): Open => ({
+    ...unlocker,
+    box: boxOf(present(course.zones[unlocker.zone]).polygon),
+    nearest: Infinity,
+    way: () => ({ start: 0, inputs: [] }),
+  }));
+  /** Whether it was come to; an ability that only one zone unlocks tells so later, too. */
+  const isReached = (s: Float64Array, { zone, ability }: Unlocker): boolean =>
+    s[fast.layout.zones + zone] !== 0 ||
+    (s[fast.layout.unlocked + ability] === 1 && all.filter((o) => o.ability === ability).length === 1);
+  scout.watch((s, { wayThere }) => {
+    if (open.length === 0) return;
+    open = open.filter((unlocker) => !isReached(s, unlocker));
+    for (const unlocker of open) {
+      const distance = distanceTo(unlocker.box, present(s[place.X]), present(s[place.Y]));
+      if (distance < unlocker.nearest) Object.assign(unlocker, { nearest: distance, way: wayThere });
+    }
+  });
+  return {
+    findings: () =>
+      open.filter(({ nearest }) => nearest < Infinity).map((unlocker) => finding(scout, unlocker)),
+  };
+}
+
+function finding(scout: Scout, unlocker: Open): Finding {
+  const { machine, course } = scout;
+  const searched = {
+    situations: scout.progress().situations,
+    nearest: Math.round(unlocker.nearest * 100) / 100,
+  };
+  const plain = zoneFinding(machine, course, unlocker, searched);
+  const way = unlocker.way();
+  if (way.inputs.length === 0) return plain;
+  const tape = `Nearest to the zone ${present(course.zones[unlocker.zone]).name}`;
+  const tick = way.inputs.length - 1;
+  const text = witnessTape(scout, way, tape, plain.sentence, tick);
+  return { ...plain, witness: { tape, tick, text } };
+}
+
+function boxOf(polygon: Float64Array): Box {
+  const [xs, ys] = [polygon.filter((_, i) => i % 2 === 0), polygon.filter((_, i) => i % 2 === 1)];
+  return { minX: Math.min(...xs), maxX: Math.max(...xs), minY: Math.min(...ys), maxY: Math.max(...ys) };
+}
