@@ -37,8 +37,8 @@ test('what an old revision did otherwise is told, since when a tape fails is fou
   await expect(app.getByRole('img', { name: 'Both runs on Mill yard' })).toBeVisible();
 
   // What is counted of each revision, and a label to find one by.
-  await expect(since.getByRole('option', { name: /^r 2/ })).toContainText('6/6 as expected');
-  await expect(since.getByRole('option', { name: /^r 3/ })).toContainText(/[0-5]\/6 as expected/);
+  await expect(since.getByRole('option', { name: /^r 2/ })).toContainText('6/6 met');
+  await expect(since.getByRole('option', { name: /^r 3/ })).toContainText(/[0-5]\/6 met/);
   const label = app.getByRole('textbox', { name: 'Label of revision 1' });
   await label.fill('sent to testers');
   await label.press('Enter');

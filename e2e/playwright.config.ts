@@ -8,9 +8,10 @@ export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
   outputDir: '../test-results',
-  timeout: 90_000,
-  expect: { timeout: 10_000 },
-  workers: 1,
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
+  // Each has a server of its own.
+  workers: 2,
   reporter: 'list',
   forbidOnly: process.env['CI'] !== undefined,
   use: { viewport: { width: 1280, height: 800 }, launchOptions: browser },

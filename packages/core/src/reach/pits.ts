@@ -52,6 +52,7 @@ export function* findPits(scout: Scout, stands: Stands, seed: number): Steps<Pit
   });
   return suspectedIn(stands)
     .filter((squares) => scouted.has(nameOf(squares)))
+    .filter((squares) => squares.some((square) => present(stands.all.get(square)).isGround))
     .map((squares) => ({
       squares: squares.map((square) => {
         const { x, y } = present(stands.all.get(square));

@@ -16,6 +16,8 @@ export interface Stand {
   wayThere: () => Way;
   /** The situation at the end of that way. */
   situation: Float64Array;
+  /** Whether it ever stood there: on a wall or a line one does not stay. */
+  isGround: boolean;
   /** Whether a run is meant to end in one of the states that were seen there. */
   isEnd: boolean;
 }
@@ -59,7 +61,8 @@ export function createStands({ machine, layout }: Fast): Stands {
       const soonest =
         known !== undefined && known.ticks <= ticks ? known : { ticks, wayThere, situation: s.slice() };
       const ends = known?.isEnd === true || isEnd[leaf] === true;
-      all.set(square, { ...soonest, x: column * WIDTH, y: row * HEIGHT, isEnd: ends });
+      const isGround = known?.isGround === true || machine.plane === 'above' || s[place.GROUND] !== 0;
+      all.set(square, { ...soonest, isGround, x: column * WIDTH, y: row * HEIGHT, isEnd: ends });
       if (known === undefined) next.set(square, new Set());
       if (before >= 0 && before !== square) present(next.get(before)).add(square);
       return square;

@@ -65,16 +65,23 @@ export function faultOfSeek({ goals, free }: SeekAsked): string | undefined {
 
 /**
  * Looks for values of some dials that meet all goals and keep all expectations, or come as near as may be: by the formula
- * of a hop where that answers, then downhill from there, from where the dials stand, and from a few places between. In
- * steps of a setting each.
+ * of a hop where that answers, then downhill from there, from where the dials stand, and from a few places between. `hear`
+ * is told of each setting that is better than all before. In steps of a setting each.
  */
-export function* seeking(trials: Trials, asked: SeekAsked): Steps<Sought> {
+export function* seeking(
+  trials: Trials,
+  asked: SeekAsked,
+  hear: (best: Reached) => void = () => undefined,
+): Steps<Sought> {
   const { free, goals } = asked;
   let best: Reached | undefined;
   let tried = 0;
   const see = (reached: Reached): Reached => {
     tried++;
-    if (best === undefined || reached.cost < best.cost) best = reached;
+    if (best === undefined || reached.cost < best.cost) {
+      best = reached;
+      hear(best);
+    }
     return reached;
   };
   const byFormula = settingsByFormula(trials, asked)

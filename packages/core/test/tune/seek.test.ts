@@ -10,6 +10,7 @@ import {
   hopOf,
   minimising,
   outcomeOf,
+  type Reached,
   seeking,
   type SeekAsked,
 } from '@glenmark/core/tune';
@@ -85,6 +86,26 @@ describe('goal-seek', () => {
     const g = (2 * 2.4) / (22 / 60) ** 2;
     expect(found.setting['gravity']).toBeCloseTo(g, 9);
     expect(found.goals[0]!.value).toBeCloseTo(2.4, 6);
+  });
+
+  it('tells of each setting that is better than all before, and ends with the best', () => {
+    const heard: Reached[] = [];
+    // A floor on the way that no formula knows, so that there is a way downhill.
+    const asked = {
+      goals: [goal('apex', 2.2), goal('reach', 9, 'atLeast', 1)],
+      free: FREE,
+      expecting: [],
+      at: {},
+    };
+    const found = finished(seeking(trials, asked, (best) => heard.push(best)));
+    expect(heard.length).toBeGreaterThan(1);
+    heard.slice(1).forEach(({ cost }, i) => expect(cost).toBeLessThan(heard[i]!.cost));
+    expect(heard.at(-1)).toEqual({
+      setting: found.setting,
+      goals: found.goals,
+      missed: found.missed,
+      cost: found.cost,
+    });
   });
 
   it.each(RATES)('the formula gives a hop its height and its time, at %i ticks a second', (rate) => {

@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import type { Outcome, SeekAsked, Sensitivity, Setting, Sought, Swept } from '@glenmark/core/tune';
+import type { Outcome, Reached, SeekAsked, Sensitivity, Setting, Sought, Swept } from '@glenmark/core/tune';
 import { proxy } from 'comlink';
 import { filter, Observable } from 'rxjs';
 import type { Tuned, TuningAsked } from './tuning-work';
@@ -7,9 +7,11 @@ import type { SweepOf, TuningWorker } from './tuning.worker';
 import { type Hired, hire, WorkerSlot } from './worker-slot';
 
 /** How far long work is, and in the end what came of it. */
-export interface Progress<T> {
+export interface Progress<T, S = never> {
   done: number;
   of: number;
+  /** What has come of it so far, where that is told. */
+  soFar?: S;
   result?: T;
 }
 
@@ -74,14 +76,14 @@ export class Tuning {
     );
   }
 
-  /** Looks for values that meet goals. */
-  sought(asked: TuningAsked, question: SeekAsked): Observable<Progress<Sought | undefined>> {
-    return this.worked(1, 0, ([hired], tell) =>
+  /** Looks for values that meet goals; the best so far is told. */
+  sought(asked: TuningAsked, question: SeekAsked): Observable<Progress<Sought | undefined, Reached>> {
+    return this.worked<Sought | undefined, Reached>(1, 0, ([hired], tell) =>
       Promise.race([
         hired!.remote.seek(
           asked,
           question,
-          proxy((done: number) => tell(0, done)),
+          proxy((done: number, best: Reached | undefined) => tell(0, done, best)),
         ),
         hired!.died,
       ]),
@@ -89,23 +91,23 @@ export class Tuning {
   }
 
   /** Work on workers that do nothing else; those that are left before it is done end. */
-  private worked<T>(
+  private worked<T, S = never>(
     count: number,
     of: number,
     work: (
       remotes: readonly Hired<TuningWorker>[],
-      tell: (worker: number, done: number) => void,
+      tell: (worker: number, done: number, soFar?: S) => void,
     ) => Promise<T>,
-  ): Observable<Progress<T>> {
+  ): Observable<Progress<T, S>> {
     return new Observable((observer) => {
       const hired = Array.from({ length: count }, () => this.idle.pop() ?? hire<TuningWorker>(start));
       const done = hired.map(() => 0);
       const sum = (): number => done.reduce((a, b) => a + b, 0);
       let isOver = false;
       observer.next({ done: 0, of });
-      work(hired, (worker, n) => {
+      work(hired, (worker, n, soFar) => {
         done[worker] = n;
-        observer.next({ done: sum(), of });
+        observer.next({ done: sum(), of, ...(soFar === undefined ? {} : { soFar }) });
       }).then(
         (result) => {
           if (!observer.closed) this.idle.push(...hired);

@@ -3,6 +3,7 @@
 import '@angular/localize/init';
 import {
   type Outcome,
+  type Reached,
   seeking,
   type SeekAsked,
   type Sensitivity,
@@ -86,18 +87,20 @@ const tuning = {
     return (await createNewest()(work)) ?? [];
   },
 
-  /** Looks for values that meet goals; `tell` hears how many settings were tried. */
+  /** Looks for values that meet goals; `tell` hears how many settings were tried, and the best of them. */
   async seek(
     asked: TuningAsked,
     { goals, free, expecting, at }: SeekAsked,
-    tell: (done: number) => void,
+    tell: (done: number, best: Reached | undefined) => void,
   ): Promise<Sought | undefined> {
     const ready = readyFor(asked);
     if (ready === undefined) return undefined;
     const placed = goals.map((goal) => ({ ...goal, tape: placesIn(ready.places, [goal.tape])[0] ?? -1 }));
     if (placed.some(({ tape }) => tape < 0)) return undefined;
     const question = { goals: placed, free, expecting: placesIn(ready.places, expecting), at };
-    return newestSought(counting(seeking(ready.trials, question), tell));
+    let best: Reached | undefined;
+    const work = seeking(ready.trials, question, (better) => (best = better));
+    return newestSought(counting(work, (done) => tell(done, best)));
   },
 };
 

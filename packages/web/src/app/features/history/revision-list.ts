@@ -9,7 +9,13 @@ import { Revisions } from '../../data/revisions';
 import { Workspace } from '../../data/workspace';
 import { revisionCounts } from './revision-counts';
 
-const WHEN = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
+const WHEN = new Intl.DateTimeFormat('en', {
+  month: 'short',
+  day: 'numeric',
+  hour: 'numeric',
+  minute: '2-digit',
+  hourCycle: 'h23',
+});
 
 /** Revisions to look back to, with what is counted of each; the chosen one can be labelled. */
 @Component({
@@ -42,7 +48,7 @@ export class RevisionList {
         number,
         label: label ?? '',
         message: message === '' ? $localize`no message` : message,
-        about: [WHEN.format(new Date(createdAt)), ...(counts === undefined ? [] : [countWords(counts)])].join(
+        about: [...(counts === undefined ? [] : [countWords(counts)]), WHEN.format(new Date(createdAt))].join(
           ' · ',
         ),
       };
@@ -63,5 +69,5 @@ export function countWords(counts: Counts | null): string {
   if (counts === null) return $localize`does not load`;
   const { findings, met, of } = counts;
   const found = findings === 1 ? $localize`1 finding` : $localize`${findings} findings`;
-  return of === 0 ? found : $localize`${found}, ${met}/${of} as expected`;
+  return of === 0 ? found : $localize`${met}/${of} met, ${found}`;
 }

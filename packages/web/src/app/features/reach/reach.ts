@@ -61,6 +61,10 @@ export class Reach {
     const text = this.courseText();
     return text === undefined ? undefined : courseReadings.of(text).course;
   });
+  /** Whether both have been read. */
+  protected readonly canScout = computed(
+    () => this.workspace.machine() !== undefined && this.place() !== undefined,
+  );
   protected readonly abilities = computed(() => this.workspace.machine()?.abilities.map((a) => a.name) ?? []);
   protected readonly without = signal('');
   protected readonly goal = signal<Box | undefined>(undefined);

@@ -20,11 +20,13 @@ import { asSentence } from '../../shared/ui/sentence';
 import { type FreeText, freeTexts } from './free-dials';
 import { RangeFields } from './range-fields';
 import { numberOf } from './ranges';
-import { type Answered, answeredOf } from './sought-words';
+import { type Answered, answeredOf, soFarWords } from './sought-words';
 import { TuneState } from './tune-state';
 
 /** A goal as it is typed. */
 interface GoalText {
+  /** The id of its tape; undefined for the one whose dials are shown. */
+  tape: string | undefined;
   outcome: string;
   is: Goal['is'];
   value: string;
@@ -51,7 +53,9 @@ export class Goals {
   protected readonly state = inject(TuneState);
   private readonly tuning = inject(Tuning);
 
-  protected readonly goals = signal<readonly GoalText[]>([{ outcome: 'apex', is: 'about', value: '' }]);
+  protected readonly goals = signal<readonly GoalText[]>([
+    { tape: undefined, outcome: 'apex', is: 'about', value: '' },
+  ]);
   private readonly changedFree = signal<ReadonlyMap<string, FreeText>>(new Map());
   /** All dials that can be turned; those that can matter to a goal may move, unless somebody says otherwise. */
   protected readonly free = computed(() => {
@@ -63,11 +67,27 @@ export class Goals {
   );
   protected readonly wrong = signal('');
   protected readonly tried = signal<number | undefined>(undefined);
+  /** What the best setting so far comes to. */
+  protected readonly soFar = signal('');
   protected readonly answer = signal<Answered | undefined>(undefined);
   private running: Subscription | undefined;
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.running?.unsubscribe());
+  }
+
+  /** The tapes that a goal may be of, when there are several. */
+  protected readonly tapes = computed(() =>
+    this.state.chosen().map(({ tape }) => ({ id: tape.id, name: tape.name })),
+  );
+
+  protected tapeOf(goal: GoalText): string | undefined {
+    return this.tapes()[this.placeOf(goal.tape)]?.id;
+  }
+
+  private placeOf(tape: string | undefined): number {
+    const place = this.tapes().findIndex(({ id }) => id === tape);
+    return place < 0 ? this.state.own() : place;
   }
 
   protected unitOf(id: string): string {
@@ -82,7 +102,10 @@ export class Goals {
   protected add(): void {
     const used = this.goals().map(({ outcome }) => outcome);
     const next = ['apex', 'timeToApex'].find((id) => !used.includes(id)) ?? this.state.outcome();
-    this.goals.set([...this.goals(), { outcome: next, is: 'about', value: '' }]);
+    this.goals.set([
+      ...this.goals(),
+      { tape: this.goals().at(-1)?.tape, outcome: next, is: 'about', value: '' },
+    ]);
   }
 
   protected drop(which: number): void {
@@ -101,10 +124,12 @@ export class Goals {
     this.wrong.set(fault === undefined ? '' : asSentence(fault));
     if (fault !== undefined) return;
     this.answer.set(undefined);
+    this.soFar.set('');
     this.running?.unsubscribe();
     this.running = this.tuning.sought(asked, question).subscribe({
-      next: ({ done, result }) => {
+      next: ({ done, soFar, result }) => {
         this.tried.set(done);
+        if (soFar !== undefined) this.soFar.set(soFarWords(question, soFar));
         if (result !== undefined) this.answer.set(answeredOf(question, result, this.state.turnables()));
       },
       error: (error: Error) => {
@@ -129,9 +154,11 @@ export class Goals {
 
   private question(): SeekAsked {
     return {
-      goals: this.goals().flatMap(({ outcome: id, is, value }): Goal[] => {
+      goals: this.goals().flatMap(({ tape, outcome: id, is, value }): Goal[] => {
         const outcome = outcomeOf(id);
-        return outcome === undefined ? [] : [{ tape: this.state.own(), outcome, is, value: numberOf(value) }];
+        return outcome === undefined
+          ? []
+          : [{ tape: this.placeOf(tape), outcome, is, value: numberOf(value) }];
       }),
       free: this.free()
         .filter(({ isFree }) => isFree)

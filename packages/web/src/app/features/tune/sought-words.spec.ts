@@ -1,5 +1,5 @@
 import type { Reached, SeekAsked, Sought } from '@glenmark/core/tune';
-import { answeredOf } from './sought-words';
+import { answeredOf, soFarWords } from './sought-words';
 
 const ASKED: SeekAsked = {
   goals: [
@@ -56,5 +56,13 @@ describe('the answer of a goal-seek', () => {
       'time to apex pulls against others: met alone, it leaves apex 1.20 m; Hop: in Rise.',
     );
     expect(pulls[1]).toMatch(/^apex cannot be met by these dials.*apex 3\.00 m\.$/);
+  });
+});
+
+describe('the best setting so far, in words', () => {
+  it('says what each goal came to, and how many expectations are missed', () => {
+    const best = reached([2.31, false], [0.4, false]);
+    expect(soFarWords(ASKED, best)).toBe('best so far: apex 2.31 m, time to apex 0.40 s');
+    expect(soFarWords(ASKED, { ...best, missed: ['a', 'b'] })).toMatch(/; missed: 2$/);
   });
 });

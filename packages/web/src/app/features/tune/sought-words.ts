@@ -23,12 +23,23 @@ export interface Answered {
   tried: string;
 }
 
+/** What a goal came to. */
+const goalWords = ({ goals }: SeekAsked, reached: Reached, goal: number): string => {
+  const { outcome } = goals[goal]!;
+  return `${outcomeName(outcome)} ${outcomeText(reached.goals[goal]?.value)} ${outcomeUnit(outcome)}`;
+};
+
+/** What the best setting so far comes to. */
+export function soFarWords(asked: SeekAsked, best: Reached): string {
+  const goals = asked.goals.map((_, i) => goalWords(asked, best, i)).join(', ');
+  return best.missed.length === 0
+    ? $localize`best so far\: ${goals}`
+    : $localize`best so far\: ${goals}; missed\: ${best.missed.length}`;
+}
+
 export function answeredOf(asked: SeekAsked, sought: Sought, turnables: readonly Turnable[]): Answered {
   const isMet = sought.goals.every((goal) => goal.isMet) && sought.missed.length === 0;
-  const words = (reached: Reached, goal: number): string => {
-    const { outcome } = asked.goals[goal]!;
-    return `${outcomeName(outcome)} ${outcomeText(reached.goals[goal]?.value)} ${outcomeUnit(outcome)}`;
-  };
+  const words = (reached: Reached, goal: number): string => goalWords(asked, reached, goal);
   return {
     setting: sought.setting,
     isMet,
