@@ -1,26 +1,36 @@
 import { defineConfig } from 'vitest/config';
 
+/** Tests that start several servers, threads or processes at once: each needs both processors. */
+const BUSY = [
+  'packages/server/test/{campaign,scoutings,start}.test.ts',
+  'packages/cli/test/{scouting,bench}.test.ts',
+  'packages/threads/test/*.test.ts',
+];
+
 /**
- * One run for every package without a browser in it; the web application has its own runner (`npm run unit:web`). The
- * core's tests compute, each on one processor, and two files run beside each other; those of the others start servers,
- * threads and processes that need both, and follow one by one.
+ * One run for every package without a browser in it; the web application has its own runner (`npm run unit:web`). Two files
+ * run beside each other, first those that only compute, then those that start a server or a process at a time; the busy
+ * ones follow one by one.
  */
-const project = (name: string, packages: string, maxWorkers: number, groupOrder: number) => ({
+const project = (
+  name: string,
+  groupOrder: number,
+  { include, exclude = [], maxWorkers = 2 }: { include: string[]; exclude?: string[]; maxWorkers?: number },
+) => ({
   extends: true as const,
-  test: {
-    name,
-    include: [`packages/${packages}/test/**/*.test.ts`],
-    maxWorkers,
-    sequence: { groupOrder },
-  },
+  test: { name, include, exclude, maxWorkers, sequence: { groupOrder } },
 });
 
 export default defineConfig({
   resolve: { conditions: ['source'] },
   ssr: { resolve: { conditions: ['source'] } },
   test: {
-    testTimeout: 240_000,
-    hookTimeout: 240_000,
-    projects: [project('core', '{core,contract}', 2, 0), project('processes', '{threads,server,cli}', 1, 1)],
+    testTimeout: 600_000,
+    hookTimeout: 600_000,
+    projects: [
+      project('core', 0, { include: ['packages/{core,contract}/test/**/*.test.ts'] }),
+      project('processes', 1, { include: ['packages/{server,cli}/test/**/*.test.ts'], exclude: BUSY }),
+      project('busy', 2, { include: BUSY, maxWorkers: 1 }),
+    ],
   },
 });

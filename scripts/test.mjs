@@ -1,5 +1,5 @@
 // `npm test`: everything, from a fresh clone of a fresh machine. Each step ends the run when it fails.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildIfNeeded, installIfNeeded, root, run } from './build.mjs';
@@ -25,17 +25,36 @@ function ensureChromium() {
 
 const step = (name) => process.stdout.write(`\n── ${name}\n`);
 
+/** Commands beside each other, each with what it prints when it ends; the first that fails ends the run. */
+async function together(commands) {
+  await Promise.all(
+    commands.map(
+      ([command, args, env = {}]) =>
+        new Promise((done) => {
+          const child = spawn(command, args, { cwd: root, env: { ...process.env, ...env } });
+          let said = '';
+          for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
+          child.on('close', (code) => {
+            process.stdout.write(said);
+            if (code !== 0) process.exit(code ?? 1);
+            done();
+          });
+        }),
+    ),
+  );
+}
+
 installIfNeeded();
 ensureChromium();
 step('build');
 buildIfNeeded('node');
 buildIfNeeded('web');
-step('lint');
-run('npm', ['run', '--silent', 'lint']);
-step('types');
-run('npm', ['run', '--silent', 'types']);
-step('texts: all that is marked for translation is in its file');
-run('node', ['scripts/texts.mjs', '--check'], { NG_CLI_ANALYTICS: 'false' });
+step('lint, types, and texts: all that is marked for translation is in its file');
+await together([
+  ['npm', ['run', '--silent', 'lint']],
+  ['npm', ['run', '--silent', 'types']],
+  ['node', ['scripts/texts.mjs', '--check'], { NG_CLI_ANALYTICS: 'false' }],
+]);
 step('unit tests: core, contract, server, command line');
 run('npm', ['run', '--silent', 'unit']);
 step('unit tests: web application');

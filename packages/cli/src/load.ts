@@ -46,7 +46,7 @@ export const failWith = (file: string, diagnostics: readonly Diagnostic[]): neve
 };
 
 /** The text of a file, or of standard input for `-`, refused before it is read when it is no document of ours. */
-function textOf(file: string): string {
+export function textOf(file: string): string {
   const whole = (message: string): Diagnostic[] => [
     { severity: 'error', message, path: [], line: 1, column: 1 },
   ];
@@ -74,11 +74,16 @@ function textOf(file: string): string {
   }
 }
 
+export interface LoadedMoveset {
+  machine: Machine;
+  document: MovesetFile;
+  source: Source;
+  text: string;
+  warnings: string[];
+}
+
 /** A moveset ready to run, with what is worth knowing of it, as lines for standard error. */
-export function loadMoveset(
-  file: string,
-  rate: number | undefined,
-): { machine: Machine; document: MovesetFile; source: Source; text: string; warnings: string[] } {
+export function loadMoveset(file: string, rate: number | undefined): LoadedMoveset {
   const text = textOf(file);
   const { machine, file: document, source, diagnostics } = readMoveset(text, { rate });
   if (machine === undefined || document === undefined || source === undefined)
@@ -103,11 +108,15 @@ export function loadCourse(file: string): LoadedCourse {
 export interface LoadedTape {
   file: string;
   tape: Tape;
+  /** The moveset that it is made for, if it says so. */
+  moveset: string | undefined;
 }
 
 export function loadTape(file: string): LoadedTape {
-  const { tape, diagnostics } = readTape(textOf(file));
-  return tape === undefined ? failWith(file, diagnostics) : { file, tape };
+  const { tape, file: document, diagnostics } = readTape(textOf(file));
+  return tape === undefined || document === undefined
+    ? failWith(file, diagnostics)
+    : { file, tape, moveset: document.moveset };
 }
 
 /** The course that a tape names, by the course's name or its file's. */

@@ -109,9 +109,12 @@ const program = new Command('glenmark')
 program
   .command('check')
   .description(
-    'print the findings of a moveset; exit code 0 none, 1 some, 2 unreadable input, 3 a fault of Glenmark',
+    'print the findings of movesets; exit code 0 none, 1 some, 2 unreadable input, 3 a fault of Glenmark',
   )
-  .argument('<moveset>', 'a moveset file, YAML or JSON; - reads standard input')
+  .argument(
+    '<movesets...>',
+    'moveset files, YAML or JSON, folders, or patterns such as "movesets/**/*.yaml"; - reads standard input',
+  )
   .option('--course <file>', 'a course to play and scout on (may be repeated)', several, [])
   .option('--tape <file>', 'a tape to play and look at (may be repeated)', several, [])
   .option('--rates <list>', 'play the tapes at these ticks per second too, such as 30,120', rates, [])
@@ -126,11 +129,10 @@ program
       .choices(FAIL_ON)
       .default('risky'),
   )
+  .option('--baseline <file>', 'the JSON of an earlier check: only what is new since makes this one fail')
   .option('--witness-dir <folder>', 'write the tape of every witnessed finding there')
-  .action((file: string, options: CheckOptions) =>
+  .action((files: string[], options: CheckOptions) =>
     perform(() => {
-      if (options.scout !== undefined && options.scout > 0 && options.course.length === 0)
-        throw new UnreadableError(['--scout needs a course: give one with --course']);
       const isInterrupted = interruption();
       const cores = availableParallelism();
       const workers = Math.min(options.workers, cores);
@@ -138,20 +140,23 @@ program
         process.stderr.write(
           `--workers is ${options.workers}; this machine has ${cores} cores, so ${workers} are used.\n`,
         );
-      return check(file, { ...options, workers, isInterrupted }, reportProgress(process.stderr));
+      return check(files, { ...options, workers, isInterrupted }, reportProgress(process.stderr));
     }),
   );
 
 program
   .command('run')
-  .description('play a tape; exit code 1 when an expectation fails, 2 on unreadable input')
-  .argument('<moveset>', 'a moveset file, YAML or JSON; - reads standard input')
-  .requiredOption('--course <file>', 'the course to play on')
-  .requiredOption('--tape <file>', 'the tape to play')
+  .description('play tapes; exit code 1 when an expectation fails, 2 on unreadable input')
+  .argument(
+    '<movesets...>',
+    'moveset files, YAML or JSON, folders, or patterns such as "movesets/**/*.yaml"; - reads standard input',
+  )
+  .option('--course <file>', 'a course to play on (may be repeated)', several, [])
+  .option('--tape <file>', 'a tape to play (may be repeated)', several, [])
   .option('--rate <n>', 'ticks per second, instead of the moveset\u2019s', rate)
   .addOption(format(['text', 'json']))
-  .action((file: string, options: Omit<Parameters<typeof run>[1], 'rate'> & { rate?: number }) =>
-    perform(() => run(file, { ...options, rate: options.rate })),
+  .action((files: string[], options: Omit<Parameters<typeof run>[1], 'rate'> & { rate?: number }) =>
+    perform(() => run(files, { ...options, rate: options.rate })),
   );
 
 program

@@ -29,7 +29,7 @@ const checked = async (options: Partial<Parameters<typeof check>[1]>) => {
   const file = join(folder, 'faulty.yaml');
   writeFileSync(file, FAULTY);
   return check(
-    file,
+    [file],
     { course: [], tape: [], format: 'text', seed: 1, workers: 1, failOn: 'risky', rates: [], ...options },
     () => undefined,
   );

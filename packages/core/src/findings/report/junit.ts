@@ -22,17 +22,45 @@ const NOT_PLAYED = {
   course: 'Not tested: this needs a course (`--course`), and runs that begin at its spawns.',
 };
 
+/** What a JUnit report tells of one moveset. */
+export interface JUnitSubject extends ReportSubject {
+  /** The moveset's name. */
+  name: string;
+  findings: readonly Finding[];
+  how: CheckedHow;
+}
+
 /**
- * Findings as JUnit XML: a suite for each question, and in it a test case for each code of the catalogue. A finding that
- * makes the check fail is a failure, one that does not is a passed case that says it; an accepted one, and a code that
- * nothing was played for, is skipped. What was not decided is a suite of skipped cases.
+ * Findings as JUnit XML: a suite for each question of each moveset, and in it a test case for each code of the catalogue. A
+ * finding that makes the check fail is a failure, one that does not is a passed case that says it; an accepted one, and a
+ * code that nothing was played for, is skipped. What was not decided is a suite of skipped cases.
  */
-export function toJUnit(
-  findings: readonly Finding[],
-  subject: ReportSubject,
-  name: string,
-  how: CheckedHow,
-): string {
+export function toJUnit(subjects: readonly JUnitSubject[]): string {
+  const isOne = subjects.length === 1;
+  const suites = subjects.flatMap((subject) =>
+    suitesOf(subject).map(({ title, cases }) => ({
+      title: isOne ? title : `${subject.name}: ${title}`,
+      cases,
+    })),
+  );
+  const all = suites.flatMap((s) => s.cases);
+  const count = (cases: readonly Case[], kind: Case['kind']): number =>
+    cases.filter((c) => c.kind === kind).length;
+  const counts = (cases: readonly Case[]): string =>
+    `tests="${cases.length}" failures="${count(cases, 'failure')}" errors="0" skipped="${count(cases, 'skipped')}"`;
+  return [
+    '<?xml version="1.0" encoding="UTF-8"?>',
+    `<testsuites name="${escaped(subjects.map((s) => s.name).join(', '))}" tests="${all.length}" failures="${count(all, 'failure')}" errors="0">`,
+    ...suites.flatMap(({ title, cases }) => [
+      `  <testsuite name="${escaped(title)}" ${counts(cases)}>`,
+      ...cases.map((c) => c.xml),
+      '  </testsuite>',
+    ]),
+    '</testsuites>',
+  ].join('\n');
+}
+
+function suitesOf({ findings, name, how, ...subject }: JUnitSubject): { title: string; cases: Case[] }[] {
   const suites = (Object.keys(QUESTIONS) as Question[]).map((question) => {
     const codes = (Object.keys(CATALOGUE) as Code[]).filter((code) => CATALOGUE[code].question === question);
     return {
@@ -42,21 +70,7 @@ export function toJUnit(
   });
   if (how.undecided.length > 0)
     suites.push({ title: 'Not decided', cases: how.undecided.map((u) => undecidedCase(u, name)) });
-  const all = suites.flatMap((s) => s.cases);
-  const count = (cases: readonly Case[], kind: Case['kind']): number =>
-    cases.filter((c) => c.kind === kind).length;
-  const counts = (cases: readonly Case[]): string =>
-    `tests="${cases.length}" failures="${count(cases, 'failure')}" errors="0" skipped="${count(cases, 'skipped')}"`;
-  return [
-    '<?xml version="1.0" encoding="UTF-8"?>',
-    `<testsuites name="${escaped(name)}" tests="${all.length}" failures="${count(all, 'failure')}" errors="0">`,
-    ...suites.flatMap(({ title, cases }) => [
-      `  <testsuite name="${escaped(title)}" ${counts(cases)}>`,
-      ...cases.map((c) => c.xml),
-      '  </testsuite>',
-    ]),
-    '</testsuites>',
-  ].join('\n');
+  return suites;
 }
 
 interface Case {

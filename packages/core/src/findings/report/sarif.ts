@@ -17,60 +17,63 @@ function levelOf({ code, certainty }: Finding): 'error' | 'warning' | 'note' {
   return certainty !== 'suspected' && question === 'risky' ? 'warning' : LEVELS[certainty];
 }
 
-/**
- * Findings as a SARIF 2.1.0 log (OASIS, 2020): one run, a rule a code, a result a finding at its place. `notes`
- * say what the check could not decide, and what it noticed beside.
- */
-export function toSarif(
-  findings: readonly Finding[],
-  { file, source }: ReportSubject,
-  notes: readonly string[] = [],
-): unknown {
+/** What a SARIF log tells of one moveset. */
+export interface SarifSubject extends ReportSubject {
+  findings: readonly Finding[];
+  /** What the check could not decide, and what it noticed beside. */
+  notes?: readonly string[];
+  /** Whether a finding was known before: it has to be told from those that are new. */
+  isKnown?: (finding: Finding) => boolean;
+}
+
+/** Findings as a SARIF 2.1.0 log (OASIS, 2020): a run a moveset, a rule a code, a result a finding at its place. */
+export const toSarif = (subjects: readonly SarifSubject[]): unknown => ({
+  $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json',
+  version: '2.1.0',
+  runs: subjects.map(runOf),
+});
+
+function runOf({ findings, file, source, notes = [], isKnown }: SarifSubject): unknown {
   const codes = [...new Set(findings.map((f) => f.code))].sort();
   return {
-    $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json',
-    version: '2.1.0',
-    runs: [
+    tool: { driver: { name: 'Glenmark', rules: codes.map(ruleOf) } },
+    invocations: [
       {
-        tool: { driver: { name: 'Glenmark', rules: codes.map(ruleOf) } },
-        invocations: [
-          {
-            executionSuccessful: true,
-            toolExecutionNotifications: notes.map((text) => ({ level: 'warning', message: { text } })),
-          },
-        ],
-        columnKind: 'utf16CodeUnits',
-        results: findings.map((finding) => {
-          const { line, column } = locate(source, finding.path, { key: true });
-          return {
-            ruleId: finding.code,
-            ruleIndex: codes.indexOf(finding.code),
-            level: levelOf(finding),
-            message: { text: [finding.sentence, ...finding.reason].join('\n') },
-            locations: [
-              {
-                physicalLocation: {
-                  artifactLocation: { uri: encodeURI(file.replaceAll('\\', '/')) },
-                  region: { startLine: line, startColumn: column },
-                },
-                ...(finding.state === ''
-                  ? {}
-                  : {
-                      logicalLocations: [
-                        { name: finding.state, fullyQualifiedName: `${finding.lane}.${finding.state}` },
-                      ],
-                    }),
-              },
-            ],
-            partialFingerprints: { 'glenmark/v1': finding.fingerprint },
-            properties: { certainty: finding.certainty },
-            ...(finding.accepted === undefined
-              ? {}
-              : { suppressions: [{ kind: 'inSource', justification: finding.accepted }] }),
-          };
-        }),
+        executionSuccessful: true,
+        toolExecutionNotifications: notes.map((text) => ({ level: 'warning', message: { text } })),
       },
     ],
+    columnKind: 'utf16CodeUnits',
+    results: findings.map((finding) => {
+      const { line, column } = locate(source, finding.path, { key: true });
+      return {
+        ruleId: finding.code,
+        ruleIndex: codes.indexOf(finding.code),
+        level: levelOf(finding),
+        message: { text: [finding.sentence, ...finding.reason].join('\n') },
+        locations: [
+          {
+            physicalLocation: {
+              artifactLocation: { uri: encodeURI(file.replaceAll('\\', '/')) },
+              region: { startLine: line, startColumn: column },
+            },
+            ...(finding.state === ''
+              ? {}
+              : {
+                  logicalLocations: [
+                    { name: finding.state, fullyQualifiedName: `${finding.lane}.${finding.state}` },
+                  ],
+                }),
+          },
+        ],
+        partialFingerprints: { 'glenmark/v1': finding.fingerprint },
+        properties: { certainty: finding.certainty },
+        ...(finding.accepted === undefined
+          ? {}
+          : { suppressions: [{ kind: 'inSource', justification: finding.accepted }] }),
+        ...(isKnown === undefined ? {} : { baselineState: isKnown(finding) ? 'unchanged' : 'new' }),
+      };
+    }),
   };
 }
 

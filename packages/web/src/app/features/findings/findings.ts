@@ -144,11 +144,7 @@ export class Findings {
     const report =
       format === 'json'
         ? { findings, undecided }
-        : toSarif(
-            findings,
-            { file, source: source! },
-            undecided.map((u) => u.sentence),
-          );
+        : toSarif([{ findings, file, source: source!, notes: undecided.map((u) => u.sentence) }]);
     const text = JSON.stringify(report, null, 2);
     saveFile(`${this.workspace.id()}.${format}`, new Blob([text], { type: 'application/json' }));
   }
