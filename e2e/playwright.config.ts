@@ -6,6 +6,7 @@ const browser = JSON.parse(readFileSync(new URL('browser.json', import.meta.url)
 /** Debian's Chromium against the really started server; see `app.ts` for how it is started. */
 export default defineConfig({
   testDir: '.',
+  globalSetup: './build-once.mjs',
   testMatch: '*.spec.ts',
   outputDir: '../test-results',
   timeout: 240_000,

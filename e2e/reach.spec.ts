@@ -16,6 +16,7 @@ test('where Marram gets to is drawn, with and without the parasol, and the way t
   await app.getByRole('button', { name: 'Find where it gets to' }).click();
   await expect(app.getByText(/of them only with parasol/)).toBeVisible({ timeout: 60_000 });
   await expect(app.getByRole('button', { name: 'Go on' })).toBeVisible({ timeout: 60_000 });
+  await expect(app.getByRole('heading', { name: 'pits' })).toBeVisible();
   await choose(app.getByRole('combobox', { name: 'Colours tell' }), /how soon/);
 
   // A place by keys: beside the first spawn.
@@ -28,6 +29,13 @@ test('where Marram gets to is drawn, with and without the parasol, and the way t
   await app.getByRole('button', { name: 'Open the way there in Run' }).click();
   await expect(app.getByRole('slider', { name: 'Playhead' })).toBeVisible();
   await expect(app.getByRole('combobox', { name: 'Tape', exact: true })).toContainText('Way to x');
+});
+
+test('a course leads to where a moveset gets to on it', async ({ app }) => {
+  await app.goto('/course/lower-quay');
+  await app.getByRole('link', { name: /gets to on this course$/ }).click();
+  await expect(app.getByRole('combobox', { name: 'Course' })).toContainText('Lower quay');
+  await expect(app.getByRole('button', { name: 'Find where it gets to' })).toBeEnabled();
 });
 
 test('a goal drawn on a course is gone for, and one that is too high is proved so', async ({ app }) => {
