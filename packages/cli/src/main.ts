@@ -6,6 +6,10 @@ import { diff, type DiffOptions } from './diff.js';
 import { reportProgress } from './progress.js';
 import { UnreadableError, UnwritableError } from './load.js';
 import { run } from './run.js';
+import { watch } from './watch.js';
+
+const MOVESETS =
+  'moveset files, YAML or JSON, folders, or patterns such as "movesets/**/*.yaml"; - reads standard input';
 
 const several = (value: string, before: string[]): string[] => [...before, value];
 
@@ -111,10 +115,7 @@ program
   .description(
     'print the findings of movesets; exit code 0 none, 1 some, 2 unreadable input, 3 a fault of Glenmark',
   )
-  .argument(
-    '<movesets...>',
-    'moveset files, YAML or JSON, folders, or patterns such as "movesets/**/*.yaml"; - reads standard input',
-  )
+  .argument('<movesets...>', MOVESETS)
   .option('--course <file>', 'a course to play and scout on (may be repeated)', several, [])
   .option('--tape <file>', 'a tape to play and look at (may be repeated)', several, [])
   .option('--rates <list>', 'play the tapes at these ticks per second too, such as 30,120', rates, [])
@@ -147,10 +148,7 @@ program
 program
   .command('run')
   .description('play tapes; exit code 1 when an expectation fails, 2 on unreadable input')
-  .argument(
-    '<movesets...>',
-    'moveset files, YAML or JSON, folders, or patterns such as "movesets/**/*.yaml"; - reads standard input',
-  )
+  .argument('<movesets...>', MOVESETS)
   .option('--course <file>', 'a course to play on (may be repeated)', several, [])
   .option('--tape <file>', 'a tape to play (may be repeated)', several, [])
   .option('--rate <n>', 'ticks per second, instead of the moveset\u2019s', rate)
@@ -171,6 +169,26 @@ program
   .addOption(format(['text', 'json']))
   .action((before: string, after: string, options: DiffOptions) =>
     perform(() => diff(before, after, options)),
+  );
+
+program
+  .command('watch')
+  .description(
+    'check movesets and play their tapes after every save, and tell what came and went; Ctrl C ends it, with the exit code of what was saved last',
+  )
+  .argument('<movesets...>', MOVESETS)
+  .option('--course <file>', 'a course to play on (may be repeated)', several, [])
+  .option('--tape <file>', 'a tape to play (may be repeated)', several, [])
+  .action((files: string[], options: { course: string[]; tape: string[] }) =>
+    perform(() =>
+      watch(
+        { ...options, files },
+        {
+          say: (text) => void process.stdout.write(`${text}\n`),
+          until: new Promise((end) => process.once('SIGINT', () => end()).once('SIGTERM', () => end())),
+        },
+      ),
+    ),
   );
 
 await program.parseAsync();
