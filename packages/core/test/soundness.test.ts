@@ -18,6 +18,7 @@ it('nothing that is proved or witnessed of a random moveset is wrong', { timeout
     { numRuns: RUNS, endOnFailure: true },
   );
   if (RUNS > 500) console.log(`${RUNS} movesets: ${JSON.stringify(looked)}, none wrong`);
+  // Far below what chance gives: some sixteen proved in each moveset, and one witnessed in each that is scouted.
   expect(looked.proved).toBeGreaterThan(RUNS / 2);
-  expect(looked.witnessed).toBeGreaterThan(RUNS / SCOUTED);
+  expect(looked.witnessed).toBeGreaterThan(RUNS / SCOUTED / 6);
 });
