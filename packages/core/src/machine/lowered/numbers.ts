@@ -7,10 +7,7 @@ export function unshared(program: Program): Program {
   const copied = <T>(part: T): T => {
     if (typeof part !== 'object' || part === null) return part;
     if (Array.isArray(part)) return part.map(copied) as T;
-    // Copied as a whole first: objects of one layout are compared much quicker.
-    const copy = { ...part };
-    for (const key in copy) copy[key] = copied(copy[key]);
-    return copy;
+    return Object.fromEntries(Object.entries(part).map(([key, inner]) => [key, copied(inner)])) as T;
   };
   return copied(program);
 }
