@@ -35,8 +35,9 @@ const BEGUN = 16;
 
 /**
  * The pits among where a body rests: squares that lead to each other and to nothing else. More than half of all squares are
- * where one plays, and no pit; nor is where a run begins, or where one falls out of the course. What leads out of each is searched for, first nearby and then by a scouting that begins there;
- * only what was not left is told. In steps of a search, or of a round of one.
+ * where one plays, and no pit; nor is where a run begins, or where one falls out of the course. A way out of each is searched
+ * for, first nearby and then by a scouting that begins there; only what was not left is told. In steps of a search, or of a
+ * round of one.
  */
 export function* findPits(scout: Scout, stands: Stands, seed: number): Steps<Pit[]> {
   const nearby = createNearby(scout.fast);

@@ -58,12 +58,21 @@ export function createStands({ machine, layout }: Fast): Stands {
       const square = (column & 0xffff) * 0x10000 + (row & 0xffff);
       const ticks = present(s[place.TICK]);
       const known = all.get(square);
-      const soonest =
-        known !== undefined && known.ticks <= ticks ? known : { ticks, wayThere, situation: s.slice() };
-      const ends = known?.isEnd === true || isEnd[leaf] === true;
-      const isGround = known?.isGround === true || machine.plane === 'above' || s[place.GROUND] !== 0;
-      all.set(square, { ...soonest, isGround, x: column * WIDTH, y: row * HEIGHT, isEnd: ends });
-      if (known === undefined) next.set(square, new Set());
+      const stand = known ?? {
+        x: column * WIDTH,
+        y: row * HEIGHT,
+        ticks,
+        wayThere,
+        situation: s.slice(),
+        isGround: false,
+        isEnd: false,
+      };
+      if (known === undefined) {
+        all.set(square, stand);
+        next.set(square, new Set());
+      } else if (ticks < known.ticks) Object.assign(known, { ticks, wayThere, situation: s.slice() });
+      if (machine.plane === 'above' || s[place.GROUND] !== 0) stand.isGround = true;
+      if (isEnd[leaf] === true) stand.isEnd = true;
       if (before >= 0 && before !== square) present(next.get(before)).add(square);
       return square;
     },

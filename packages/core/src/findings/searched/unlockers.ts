@@ -13,6 +13,8 @@ export interface Unlockers {
 
 /** A zone that was not come to yet: how near the feet came (m), and the way there. */
 interface Open extends Unlocker {
+  /** Whether nothing else on the course unlocks the same: then the ability tells later, too, that it was come to. */
+  isOnly: boolean;
   box: Box;
   nearest: number;
   way: () => Way;
@@ -24,17 +26,17 @@ export function watchUnlockers(scout: Scout): Unlockers {
   const all = unlockersOf(machine, course);
   let open = all.map((unlocker): Open => ({
     ...unlocker,
+    isOnly: all.filter((other) => other.ability === unlocker.ability).length === 1,
     box: boxOf(present(course.zones[unlocker.zone]).polygon),
     nearest: Infinity,
     way: () => ({ start: 0, inputs: [] }),
   }));
-  /** Whether it was come to; an ability that only one zone unlocks tells so later, too. */
-  const isReached = (s: Float64Array, { zone, ability }: Unlocker): boolean =>
-    s[fast.layout.zones + zone] !== 0 ||
-    (s[fast.layout.unlocked + ability] === 1 && all.filter((o) => o.ability === ability).length === 1);
+  const isReached = (s: Float64Array, { zone, ability, isOnly }: Open): boolean =>
+    s[fast.layout.zones + zone] !== 0 || (isOnly && s[fast.layout.unlocked + ability] === 1);
   scout.watch((s, { wayThere }) => {
     if (open.length === 0) return;
-    open = open.filter((unlocker) => !isReached(s, unlocker));
+    if (open.some((unlocker) => isReached(s, unlocker)))
+      open = open.filter((unlocker) => !isReached(s, unlocker));
     for (const unlocker of open) {
       const distance = distanceTo(unlocker.box, present(s[place.X]), present(s[place.Y]));
       if (distance < unlocker.nearest) Object.assign(unlocker, { nearest: distance, way: wayThere });
