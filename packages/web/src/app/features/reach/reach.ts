@@ -31,6 +31,13 @@ import { cellWords, goalWords, pitWords } from './reach-words';
 /** So many situations are looked at first, and so many more by each going on. */
 const SITUATIONS = 100_000;
 
+const END_FIELDS: readonly { key: keyof Box; before: string; label: string }[] = [
+  { key: 'minX', before: 'x', label: $localize`Goal from x` },
+  { key: 'maxX', before: $localize`to`, label: $localize`Goal to x` },
+  { key: 'minY', before: 'y', label: $localize`Goal from y` },
+  { key: 'maxY', before: $localize`to`, label: $localize`Goal to y` },
+];
+
 /** Where the body gets to on a course: with what, how soon, and to a goal that is drawn on it. */
 @Component({
   selector: 'gm-reach',
@@ -68,6 +75,13 @@ export class Reach {
   protected readonly abilities = computed(() => this.workspace.machine()?.abilities.map((a) => a.name) ?? []);
   protected readonly without = signal('');
   protected readonly goal = signal<Box | undefined>(undefined);
+  /** Its ends as fields, in the order in which they are read. */
+  protected readonly ends = computed(() => {
+    const goal = this.goal();
+    return goal === undefined
+      ? []
+      : END_FIELDS.map((field) => ({ ...field, value: goal[field.key].toFixed(2) }));
+  });
   protected readonly shows = signal<Shows>('kind');
   protected readonly isRunning = signal(false);
   protected readonly wrong = signal('');
