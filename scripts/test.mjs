@@ -6,12 +6,14 @@ import { buildIfNeeded, installIfNeeded, root, run } from './build.mjs';
 
 const { executablePath: CHROMIUM } = JSON.parse(readFileSync(join(root, 'e2e/browser.json'), 'utf8'));
 
+/** Whether packages of Debian can be installed here. */
+const mayInstall = () =>
+  process.getuid?.() === 0 && spawnSync('apt-get', ['--version'], { stdio: 'ignore' }).status === 0;
+
 /** The browser for the end-to-end tests: Debian's, fetched when it is missing and we may. */
 function ensureChromium() {
   if (existsSync(CHROMIUM)) return;
-  const isRoot = process.getuid?.() === 0;
-  const hasApt = spawnSync('apt-get', ['--version'], { stdio: 'ignore' }).status === 0;
-  if (!isRoot || !hasApt) {
+  if (!mayInstall()) {
     process.stderr.write(
       `The end-to-end tests need Chromium at ${CHROMIUM}: install Debian's package 'chromium' (as root: apt-get install chromium).\n`,
     );
@@ -21,6 +23,19 @@ function ensureChromium() {
   const env = { DEBIAN_FRONTEND: 'noninteractive' };
   run('apt-get', ['update', '-qq'], env);
   run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], env);
+}
+
+/** Debian's compilers for the code that movesets are printed as. What stays missing is told, and not tested. */
+function ensureCompilers() {
+  const needed = JSON.parse(readFileSync(join(root, 'packages/core/test/code/compilers.json'), 'utf8'));
+  const isHere = (program) => spawnSync(program, ['--help'], { stdio: 'ignore' }).error === undefined;
+  const missing = Object.values(needed).filter(({ programs }) => !programs.every(isHere));
+  if (missing.length === 0 || !mayInstall()) return;
+  process.stdout.write('Installing the compilers for generated code (once) …\n');
+  const packages = missing.flatMap((language) => language.packages);
+  const quiet = { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
+  spawnSync('apt-get', ['update', '-qq'], quiet);
+  spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], quiet);
 }
 
 const step = (name) => process.stdout.write(`\n── ${name}\n`);
@@ -46,6 +61,7 @@ async function together(commands) {
 
 installIfNeeded();
 ensureChromium();
+ensureCompilers();
 step('build');
 buildIfNeeded('node');
 buildIfNeeded('web');

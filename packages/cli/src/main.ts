@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
+import { LANGUAGES } from '@glenmark/core/code';
 import { Command, InvalidArgumentError, Option } from 'commander';
 import { check, type CheckOptions, FAIL_ON } from './check.js';
+import { code, type CodeOptions } from './code.js';
+import { compare, type CompareOptions } from './compare.js';
 import { diff, type DiffOptions } from './diff.js';
 import { reportProgress } from './progress.js';
 import { UnreadableError, UnwritableError } from './load.js';
@@ -190,5 +193,31 @@ program
       ),
     ),
   );
+
+program
+  .command('code')
+  .description('make source for a game of a moveset; exit code 0, 2 on unreadable input')
+  .argument('<moveset>', 'a moveset, YAML or JSON; - reads standard input')
+  .addOption(
+    new Option('--to <language>', 'the language')
+      .choices(LANGUAGES.map(({ id }) => id))
+      .makeOptionMandatory(),
+  )
+  .option('--out <folder>', 'write the file there, with what to know of it; else it is printed')
+  .option('--rate <n>', 'ticks per second, instead of the moveset\u2019s', rate)
+  .action((file: string, options: CodeOptions) => perform(() => code(file, options)));
+
+program
+  .command('compare')
+  .description(
+    'hold a log of the game against the model with the same inputs; exit code 0 when they agree, 1 when they part, 2 on unreadable input',
+  )
+  .argument('<moveset>', 'the moveset, YAML or JSON; it says how the game names things')
+  .requiredOption('--course <file>', 'the course that the game was played on')
+  .requiredOption('--log <file>', 'the log, CSV with a line for each tick; - reads standard input')
+  .option('--spawn <name>', 'where it begins; the first spawn of the course when left out')
+  .option('--tape <file>', 'write the inputs of the log there, as a tape')
+  .addOption(format(['text', 'json']))
+  .action((file: string, options: CompareOptions) => perform(() => compare(file, options)));
 
 await program.parseAsync();

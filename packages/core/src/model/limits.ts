@@ -27,6 +27,8 @@ export const LIMITS: Record<'moveset' | 'course' | 'tape', readonly Limit[]> = {
     limit('abilities', 200, 'abilities'),
     limit('settings', 100, 'settings to keep'),
     limit('accept', 1000, 'accepted findings'),
+    limit('gameLog.columns', 200, 'columns of a log'),
+    limit('gameLog.states.*', 1000, 'states of a log'),
     limit('body.stances', 100, 'stances'),
     limit('body.stances.*.parts', 50, 'parts of one stance'),
     limit('body.probes', 200, 'probes'),

@@ -285,6 +285,24 @@ const limitsSchema = mapping({
   steepGain: notationSchema.optional().describe('how much height may be won on ground that is too steep'),
 });
 
+const loggedName = z.string().min(1).max(100);
+
+const gameLogSchema = mapping({
+  columns: z
+    .record(loggedName, loggedName)
+    .optional()
+    .describe(
+      'by the game\u2019s name of a column what it is here, with its unit: `y [cm]`, `state:legs`, a control',
+    ),
+  states: named(z.record(loggedName, one(nameSchema)))
+    .optional()
+    .describe('by lane, the game\u2019s names of states and what each is here: one state, or one of several'),
+  within: z
+    .record(loggedName, notationSchema)
+    .optional()
+    .describe('how far a column may be off: 0.01 m for x and y, 0.05 m/s for vx and vy when left out'),
+});
+
 export const movesetSchema = mapping({
   ...header('moveset'),
   plane: z.enum(['side', 'above']).optional(),
@@ -312,6 +330,7 @@ export const movesetSchema = mapping({
     .optional()
     .describe('values of dials to keep and to compare'),
   limits: limitsSchema.optional().describe('from where on a run shows a fault'),
+  gameLog: gameLogSchema.optional().describe('how to read a log of the game'),
   accept: z
     .array(
       mapping({

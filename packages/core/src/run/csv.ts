@@ -1,5 +1,6 @@
 import { present } from '../present.js';
 import Papa from 'papaparse';
+import { readTable } from './csv-table.js';
 import { type Diagnostic, didYouMean } from '../model/index.js';
 import type { Machine } from '../machine/index.js';
 import { wrongValue } from './tape.js';
@@ -21,15 +22,7 @@ export function readInputsCsv(
   machine: Machine,
   text: string,
 ): { inputs?: number[][]; diagnostics: Diagnostic[] } {
-  const diagnostics: Diagnostic[] = [];
-  const fault = (line: number, column: number, message: string): void => {
-    diagnostics.push({ severity: 'error', message, path: [], line, column });
-  };
-  const { data, errors } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' });
-  const broken = errors.find((e) => e.type === 'Quotes');
-  if (broken !== undefined)
-    fault((broken.row ?? 0) + 1, 1, 'found a quote that is not closed or not at an edge');
-  const [header = [], ...rows] = data;
+  const { header, rows, diagnostics, fault } = readTable(text);
   const names = machine.controls.map((c) => c.name);
   const columns = header.map((cell, i) => {
     const name = cell.trim();
@@ -39,15 +32,8 @@ export function readInputsCsv(
     else if (header.findIndex((other) => other.trim() === name) < i) fault(1, i + 1, `found '${name}' twice`);
     return control;
   });
-  if (rows.length === 0) fault(2, 1, 'found no line after the header, expected one for each tick');
   const inputs = rows.map((row, tick) => {
     const line = tick + 2;
-    if (row.length !== header.length)
-      fault(
-        line,
-        Math.min(row.length, header.length) + 1,
-        `found ${row.length} fields, expected ${header.length}`,
-      );
     const input = names.map(() => 0);
     row.slice(0, header.length).forEach((cell, i) => {
       const value = cell.trim() === '' ? NaN : Number(cell);

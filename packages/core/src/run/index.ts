@@ -20,3 +20,4 @@ export * from './compare.js';
 export * from './behaviour.js';
 export * from './retime.js';
 export * from './digest.js';
+export * from './log/index.js';

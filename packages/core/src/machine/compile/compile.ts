@@ -15,6 +15,7 @@ import { createContext, fault } from './context.js';
 import { compileAccepted, compileLimits } from './limits.js';
 import type { Control, Machine } from '../definition/machine.js';
 import { allEffects, steersIn } from '../definition/expressions.js';
+import { compileGameLog } from './game-log.js';
 import { compileLanes } from './lanes.js';
 import { compileSettings } from './settings.js';
 import { addBlends, compileStances } from './stances.js';
@@ -92,6 +93,7 @@ export function compileMoveset(file: MovesetFile, source: Source, options: { rat
   const tables = {
     dials,
     settings: compileSettings(context, dials),
+    gameLog: compileGameLog(context),
     controls: compileControls(file),
     probes: compileProbes(context, casts),
     tethers: compileTethers(context),

@@ -55,6 +55,8 @@ export interface Machine {
   limits: Limits;
   /** Settings of dials to keep, in the order of the file. */
   settings: KeptSetting[];
+  /** How a log of the game is to be read. */
+  gameLog: GameLog;
   /** Findings that the author accepts, by fingerprint, with the reason. */
   accepted: { fingerprint: string; reason: string; path: Path }[];
 }
@@ -65,6 +67,18 @@ export interface Machine {
  * hold, an instant drive, a tether) counts from the start of the tick, so that a dash is as long with each.
  */
 export type Integration = 'semi-implicit' | 'explicit' | 'trapezoid';
+
+/** How a log of the game names and measures what is here. */
+export interface GameLog {
+  /** What the game's columns are, with the unit that they are in, by the game's name. */
+  columns: ReadonlyMap<string, { is: string; unit: string | undefined }>;
+  /** By lane, what the game's names of states are here: one of these. */
+  states: ReadonlyMap<string, ReadonlyMap<string, readonly string[]>>;
+  /** How far a column may be off, in base units, by our name of it. */
+  within: ReadonlyMap<string, number>;
+  /** The length of one px (m), where the file says it. */
+  pixel: number | undefined;
+}
 
 /** From where on the findings about runs call something a fault. */
 export interface Limits {

@@ -34,7 +34,7 @@ export const decide = (lowering: Lowering): Statement[] =>
       leavesIn(lowering.machine, index).map((leaf) => ({
         of: leaf,
         body: procedure(lowering, `decide in ${nameOf(lowering, leaf)}`, () =>
-          first(lowering, index, groupsOf(lowering, leaf), true),
+          first(lowering, index, groupsOf(lowering, leaf), !lowering.origins),
         ),
       })),
     ),
@@ -81,11 +81,15 @@ function first(lowering: Lowering, lane: number, groups: readonly Way[][], tells
     ...(crossing.when === undefined ? [] : spend(lowering, crossing.when)),
   ];
   const otherwise = first(lowering, lane, rest, tells);
-  if (group.length === 1) return when(present(group[0]).isOpen, take(present(group[0])), otherwise);
+  const origin = ({ crossing }: Way): Statement[] => originOf(lowering, crossing);
+  if (group.length === 1) {
+    const way = present(group[0]);
+    return [...origin(way), ...when(way.isOpen, take(way), otherwise)];
+  }
   const isFree = is(choice, -1);
   const tried = group.flatMap((way, i): Statement[] => {
-    if (i === 0) return when(way.isOpen, take(way));
-    if (!tells) return when(all(isFree, way.isOpen), take(way));
+    if (i === 0) return [...origin(way), ...when(way.isOpen, take(way))];
+    if (!tells) return [...origin(way), ...when(all(isFree, way.isOpen), take(way))];
     const tie: Statement = {
       kind: 'tell',
       what: { kind: 'tie', lane, chosen: choice, crossing: way.crossing.index },
@@ -93,6 +97,14 @@ function first(lowering: Lowering, lane: number, groups: readonly Way[][], tells
     return when(way.isOpen, when(isFree, take(way), [tie]));
   });
   return [...tried, ...when(isFree, otherwise)];
+}
+
+/** A crossing as the moveset has it: where it leads, and when. */
+function originOf({ machine, origins }: Lowering, { path, to }: Crossing): Statement[] {
+  if (!origins) return [];
+  const guard = machine.texts.find(({ path: at }) => at.join() === [...path, 'when'].join());
+  const text = `to ${present(machine.states[to]).name}${guard === undefined ? '' : ` when ${guard.text}`}`;
+  return [{ kind: 'tell', what: { kind: 'origin', path: guard?.path ?? path, text } }];
 }
 
 /** When a crossing is open: its ability and its target's unlocked, its guard true, room for what it leads to. */

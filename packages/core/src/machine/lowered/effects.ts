@@ -37,7 +37,10 @@ export interface By {
 
 /** Effects, one after the other, as `perform` of the reference. */
 export const perform = (lowering: Lowering, effects: readonly Effect[], by: By): Statement[] =>
-  effects.flatMap((effect) => effectStatements(lowering, effect, by));
+  effects.flatMap((effect) => [...origin(lowering, effect), ...effectStatements(lowering, effect, by)]);
+
+const origin = ({ origins }: Lowering, { path, text }: Effect): Statement[] =>
+  origins ? [{ kind: 'tell', what: { kind: 'origin', path, text } }] : [];
 
 function effectStatements(lowering: Lowering, effect: Effect, by: By): Statement[] {
   const { machine, layout } = lowering;

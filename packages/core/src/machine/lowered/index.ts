@@ -4,7 +4,8 @@
  * `decide`, `act` with `effects` and `yielding`, `motion` with `drive` and `hang`; `expressions` lowers what the moveset
  * says, `layout` says where a situation keeps what.
  */
-export type { Program, Statement, Term } from './program.js';
+export type { Operation, Place, Procedure, Program, Sense, Statement, Term, WorldAct } from './program.js';
+export * as terms from './terms.js';
 export * as place from './layout.js';
 export { type Layout, layoutOf } from './layout.js';
 export { lower, type LowerOptions } from './lower.js';

@@ -16,11 +16,13 @@ import { isYielded, yielding } from './yielding.js';
 export interface LowerOptions {
   /** Find every fact in every tick, as the reference does, not only what something reads; for recording. */
   allFacts?: boolean;
+  /** Tell which piece of the moveset a statement is made from, for who prints it for people; ties are not told then. */
+  origins?: boolean;
 }
 
 /** Lowers a machine to a program: what a tick of it does, as data. */
-export function lower(machine: Machine, { allFacts = false }: LowerOptions = {}): Program {
-  const lowering = createLowering(machine);
+export function lower(machine: Machine, { allFacts = false, origins = false }: LowerOptions = {}): Program {
+  const lowering = createLowering(machine, origins);
   const zones = (act: WorldAct): Statement[] =>
     when(isNot(field(IN_ZONES), 0), [{ kind: 'world', act, index: 0 }]);
   const acts = act(lowering);

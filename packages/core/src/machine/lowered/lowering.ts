@@ -19,9 +19,11 @@ export interface Lowering {
   used: Set<number>;
   registers: string[];
   procedures: Map<string, Procedure>;
+  /** Whether to tell which piece of the moveset a statement is made from, and how strongly gravity works. */
+  origins: boolean;
 }
 
-export function createLowering(machine: Machine): Lowering {
+export function createLowering(machine: Machine, origins: boolean): Lowering {
   const layout = layoutOf(machine, 0);
   const lowering: Lowering = {
     machine,
@@ -31,6 +33,7 @@ export function createLowering(machine: Machine): Lowering {
     used: new Set(),
     registers: [],
     procedures: new Map(),
+    origins,
   };
   lowering.sources = sourcesOf(machine, layout, register(lowering, 'age'));
   return lowering;

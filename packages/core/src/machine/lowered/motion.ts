@@ -302,7 +302,13 @@ function fall(lowering: Lowering): Statement[] {
   const { vy } = work;
   const [g, dt] = [number(machine.gravity), number(machine.dt)];
   const none = { lane: -1, leaf: -1 };
-  const plain = [set(vy, minus(vy, times(g, dt))), ...told(lowering, 'vy', none, 'gravity', false)];
+  const scaled = (scale: Term): Statement[] =>
+    lowering.origins ? [{ kind: 'tell', what: { kind: 'gravity', scale } }] : [];
+  const plain = [
+    ...scaled(number(1)),
+    set(vy, minus(vy, times(g, dt))),
+    ...told(lowering, 'vy', none, 'gravity', false),
+  ];
   const cases = machine.lanes.map(({ index: lane }) => ({
     of: lane,
     body: byLeaf(lowering, lane, (leaf) => {
@@ -310,6 +316,7 @@ function fall(lowering: Lowering): Statement[] {
       if (rule === undefined) return [];
       const most = valueOf(lowering, rule.terminal);
       return [
+        ...scaled(scaleOf(lowering, rule)),
         set(vy, minus(vy, times(g, scaleOf(lowering, rule), dt))),
         ...(rule.terminal === undefined ? [] : [set(vy, operation('max', vy, negated(most)))]),
         ...told(lowering, 'vy', { lane, leaf }, 'gravity', false),

@@ -1,3 +1,4 @@
+import type { Path } from '../../model/index.js';
 import type { Comparison, FactRef } from '../../notation/index.js';
 import type { AuthorKind } from '../definition/author.js';
 import type { Channel } from '../definition/machine.js';
@@ -137,4 +138,8 @@ export type Told =
   | { kind: 'withdrawn'; channel: Writable; lane: Term }
   | { kind: 'taken'; lane: number; crossing: number; from: number; to: number }
   /** A crossing that was open, too, when another of its rank was chosen. */
-  | { kind: 'tie'; lane: number; chosen: Term; crossing: number };
+  | { kind: 'tie'; lane: number; chosen: Term; crossing: number }
+  /** How strongly gravity works in this tick, as a factor. */
+  | { kind: 'gravity'; scale: Term }
+  /** The piece of the moveset, and where it stands, that the next statement is made from; only with `origins`. */
+  | { kind: 'origin'; path: Path; text: string };

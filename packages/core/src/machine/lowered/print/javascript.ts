@@ -150,6 +150,9 @@ function createPrinter(
         return `took(${what.lane}, ${what.crossing}, ${what.from}, ${what.to});`;
       case 'tie':
         return `tie(${what.lane}, ${number(what.chosen)}, ${what.crossing});`;
+      case 'gravity':
+      case 'origin':
+        return '';
     }
   };
 
