@@ -15,6 +15,7 @@ const CORE = [
   'reach',
   'history',
   'tune',
+  'charts',
   'code',
   'kits',
 ];

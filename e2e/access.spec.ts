@@ -28,6 +28,7 @@ const VIEWS: { path: string; opened?: Record<string, (app: Page) => Promise<unkn
     opened: {
       'the dialog of a new state': button('Add a state'),
       'the kits': button('Add a kit'),
+      'the export': button('Export'),
       'the menu of a state': button('More for this state'),
       'a list of stances': (app) => app.getByRole('combobox', { name: 'stance', exact: true }).click(),
       'the completion of a guard': (app) =>

@@ -9,32 +9,11 @@
 // With -DHEAVY_LANDING the game takes a third of the speed on landing, which the model knows nothing of.
 #include <cstdio>
 
-#include "courier.hpp"
+#include "game.hpp"
 
 namespace {
 
-using courier::dt;
-
-constexpr double HALF_WIDTH = 0.35; // m
-constexpr double WALL = 24.0; // m; where the quay ends
-
-// What the player does: a control is held from a tick up to another.
-struct Held {
-  int from, to;
-  char key;
-};
-constexpr Held PLAYED[] = {
-    {10, 200, '>'}, {40, 58, 'j'}, {64, 70, 'j'}, {110, 140, 'd'}, {175, 178, 'b'},
-    {200, 320, '>'}, {230, 250, 'j'}, {262, 268, 'b'}, {276, 318, 'j'}, {330, 420, '<'}, {360, 366, 'j'},
-};
-
-bool isHeld(int tick, char key) {
-  for (const Held& held : PLAYED) {
-    if (held.key == key && tick >= held.from && tick < held.to) return true;
-  }
-  return false;
-}
-
+// What this game calls the states of the legs.
 const char* pose(courier::Legs legs) {
   switch (legs) {
     case courier::Legs::Trot: return "run";
@@ -49,41 +28,14 @@ const char* pose(courier::Legs legs) {
 } // namespace
 
 int main() {
-  courier::Situation body;
-  courier::Senses senses;
-  courier::Inputs inputs;
-  double x = 1.0;
-  double y = 0.0;
+  Game game;
   std::puts("frame,stick,jump,duck,boost,px [cm],py [cm],sx,sy,look,pose,parasol");
-  for (int frame = 0; frame < 440; frame++) {
-    inputs.move = (isHeld(frame, '>') ? 1.0 : 0.0) - (isHeld(frame, '<') ? 1.0 : 0.0);
-    inputs.hop = isHeld(frame, 'j');
-    inputs.tuck = isHeld(frame, 'd');
-    inputs.gust = isHeld(frame, 'b');
-
-    // There is nothing above the quay, so every stance fits.
-    senses.grounded = y == 0.0 && body.vy <= 0.0;
-    senses.groundNormalY = senses.grounded ? 1.0 : 0.0;
-    senses.fitsUpright = true;
-    senses.fitsTucked = true;
-
-    courier::tick(body, senses, inputs);
-
-    x += body.vx * dt;
-    y += body.vy * dt;
-    if (y <= 0.0) {
-#ifdef HEAVY_LANDING
-      if (body.vy < 0.0) body.vx *= 2.0 / 3.0;
-#endif
-      y = 0.0;
-      body.vy = 0.0;
-    }
-    if (x > WALL - HALF_WIDTH) {
-      x = WALL - HALF_WIDTH;
-      body.vx = 0.0;
-    }
+  for (int frame = 0; frame < FRAMES; frame++) {
+    game.step(frame);
+    const courier::Situation& body = game.body;
+    const courier::Inputs& inputs = game.inputs;
     std::printf("%d,%g,%d,%d,%d,%.6f,%.6f,%.9f,%.9f,%s,%s,%s\n", frame, inputs.move, inputs.hop, inputs.tuck,
-                inputs.gust, x * 100.0, y * 100.0, body.vx, body.vy, body.facing > 0.0 ? "1" : "-1", pose(body.legs),
-                body.parasol == courier::Parasol::Open ? "open" : "closed");
+                inputs.gust, game.x * 100.0, game.y * 100.0, body.vx, body.vy, body.facing > 0.0 ? "1" : "-1",
+                pose(body.legs), body.parasol == courier::Parasol::Open ? "open" : "closed");
   }
 }

@@ -6,6 +6,7 @@ import { check, type CheckOptions, FAIL_ON } from './check.js';
 import { code, type CodeOptions } from './code.js';
 import { compare, type CompareOptions } from './compare.js';
 import { diff, type DiffOptions } from './diff.js';
+import { exported, EXPORTS } from './export.js';
 import { reportProgress } from './progress.js';
 import { UnreadableError, UnwritableError } from './load.js';
 import { run } from './run.js';
@@ -206,6 +207,17 @@ program
   .option('--out <folder>', 'write the file there, with what to know of it; else it is printed')
   .option('--rate <n>', 'ticks per second, instead of the moveset\u2019s', rate)
   .action((file: string, options: CodeOptions) => perform(() => code(file, options)));
+
+program
+  .command('export')
+  .description('print a moveset for other tools; exit code 0, 2 on unreadable input')
+  .argument('<moveset>', 'a moveset, YAML or JSON; - reads standard input')
+  .addOption(
+    new Option('--to <form>', 'dot: a graph; csv: the grid of crossings')
+      .choices(Object.keys(EXPORTS))
+      .makeOptionMandatory(),
+  )
+  .action((file: string, options: { to: keyof typeof EXPORTS }) => perform(() => exported(file, options)));
 
 program
   .command('compare')

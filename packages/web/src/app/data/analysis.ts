@@ -13,7 +13,9 @@ import type {
 import type { Between, BetweenAsked, NotLoaded } from './between';
 import type { Counts, CountsAsked } from './counts';
 import type { Beside, Compared } from './compared';
+import type { Exported, ExportForm } from './exported';
 import { courseReadings, movesetReadings } from './readings';
+import type { LogAsked, LogCompared } from './logged';
 import type { Response, StateAlone } from './response';
 import { received, type SentSession } from './sent-session';
 import type { WallAsked, WallTape } from './wall';
@@ -109,6 +111,23 @@ export class Analysis {
   /** How many expectations of some tapes are met. */
   expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Observable<Expected> {
     return this.others.ask((remote) => remote.expected(moveset, tapes));
+  }
+
+  /** A log of the game beside the model with the same inputs. */
+  logged(asked: LogAsked): Observable<LogCompared> {
+    return this.others
+      .ask((remote) => remote.logged(asked))
+      .pipe(
+        map(({ session, ...rest }): LogCompared => {
+          const { moveset, course } = asked;
+          return session === undefined ? rest : { ...rest, session: arrived({ session, moveset, course }) };
+        }),
+      );
+  }
+
+  /** A moveset in another form, such as code for the game; undefined when it does not load. */
+  exported(moveset: string, form: ExportForm): Observable<Exported | undefined> {
+    return this.others.ask<Exported | undefined>((remote) => remote.exported(moveset, form));
   }
 
   /** A tape at several tick rates. */

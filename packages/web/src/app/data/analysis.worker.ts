@@ -28,6 +28,8 @@ import {
 import { buildWorld, type Course } from '@glenmark/core/world';
 import { expose } from 'comlink';
 import { between, type Between, type BetweenAsked, type NotLoaded } from './between';
+import { exported } from './exported';
+import { type LogAsked, type LogCompared, logged } from './logged';
 import { atRates, beside, type Compared, sessionOf } from './compared';
 import { counting, type Counts, type CountsAsked } from './counts';
 import { loadedTapes } from './loaded-tapes';
@@ -122,6 +124,9 @@ let last: KeptRun | undefined;
 
 const scouting = createPageScouting();
 
+/** A compared log as it is sent. */
+type SentLog = Omit<LogCompared, 'session'> & { session?: SentSession };
+
 /** The heavy work of what is on screen, off the page's thread. Texts in, plain data out. */
 const analysis = {
   beginScouting: scouting.begin,
@@ -179,6 +184,13 @@ const analysis = {
   },
 
   atRates,
+  exported,
+
+  /** A log of the game beside the model with the same inputs. */
+  logged(asked: LogAsked): SentLog {
+    const { session, ...rest } = logged(asked);
+    return session === undefined ? rest : { ...rest, session: sent(session) };
+  },
 
   /** Two runs beside each other. The machine of another rate is sent along: whoever asks has not read it. */
   beside: (runs: Parameters<typeof beside>[0]): SentCompared[] =>

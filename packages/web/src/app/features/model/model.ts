@@ -25,6 +25,7 @@ import { addState, removeCrossing } from '../../shared/document/edits';
 import { GridShown } from './grid-shown';
 import { LaneSummary } from './lane-summary';
 import { NameDialog } from '../../shared/ui/name-dialog';
+import { OpenExport } from './export/open-export';
 import { OpenKits } from './kits/open-kits';
 import { LaneMap } from './map/lane-map';
 import { PickedBar } from './picked-bar';
@@ -62,6 +63,7 @@ export class Model {
   protected readonly workspace = inject(Workspace);
   protected readonly shown = inject(GridShown);
   private readonly router = inject(Router);
+  protected readonly export = inject(OpenExport);
   private readonly kits = inject(OpenKits);
   private readonly dialog = inject(MatDialog);
   private readonly notifications = inject(Notifications);

@@ -14,11 +14,22 @@ import { dialRows } from '../../shared/document/dials';
 import { asSentence } from '../../shared/ui/sentence';
 import { type Turned, turnedChanges } from './turned-dials';
 
+/** Longest log that is read, in bytes: some 100,000 ticks. */
+const MAX_LOG = 20_000_000;
+
 /** The tick rates at which runs are compared. */
 export const RATES = [30, 50, 60, 120, 144];
 
 /** What a run is put beside: itself at other tick rates, or another run. */
-export type Other = 'rates' | Beside;
+export type Other = 'rates' | Beside | GameLogFile;
+
+/** A log of the game, as a file. */
+export interface GameLogFile {
+  log: { name: string; text: string };
+}
+
+export const isLog = (other: Other | undefined): other is GameLogFile =>
+  typeof other === 'object' && 'log' in other;
 
 /** How an engine may step, and by which velocity the body moves then. */
 const STEPPINGS: readonly { value: Integration; name: string }[] = [
@@ -99,6 +110,7 @@ export class CompareChoice {
     const all = this.steppings();
     return all.find(({ value }) => value === this.stepping()) ?? all[0]!;
   });
+  protected readonly log = signal<GameLogFile['log'] | undefined>(undefined);
   protected readonly wrong = signal('');
 
   constructor() {
@@ -110,6 +122,7 @@ export class CompareChoice {
           turned: this.turned(),
           rate: this.chosenRate(),
           stepping: this.chosenStepping(),
+          log: this.log(),
         })),
       ),
       toObservable(this.chosenRevision),
@@ -135,6 +148,16 @@ export class CompareChoice {
     );
   }
 
+  protected async takeLog(files: HTMLInputElement): Promise<void> {
+    const file = files.files?.[0];
+    // The same file can be chosen again, when it was written anew.
+    files.value = '';
+    if (file === undefined) return;
+    if (file.size > MAX_LOG)
+      return this.wrong.set($localize`${file.name} has ${file.size} bytes, more than a log may have.`);
+    this.log.set({ name: file.name, text: await file.text() });
+  }
+
   protected addDial(): void {
     const free = this.dials().find((d) => this.turned().every((t) => t.dial !== d.name));
     if (free !== undefined) this.written.set([...this.turned(), { dial: free.name, text: free.text }]);
@@ -144,6 +167,7 @@ export class CompareChoice {
     const [kind, own] = [this.kind(), this.own()];
     this.wrong.set('');
     if (kind === 'rates') return of(kind);
+    if (kind === 'log') return of(this.log() === undefined ? undefined : { log: this.log()! });
     if (kind === 'rate')
       return of({ ...own, label: $localize`at ${this.chosenRate()}`, rate: this.chosenRate() });
     if (kind === 'dials')

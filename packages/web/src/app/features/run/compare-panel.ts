@@ -6,14 +6,15 @@ import { catchError, of, switchMap } from 'rxjs';
 import { Analysis } from '../../data/analysis';
 import type { Compared } from '../../data/compared';
 import { Workspace } from '../../data/workspace';
-import { CompareChoice, type Other, RATES } from './compare-choice';
+import { CompareChoice, isLog, type Other, RATES } from './compare-choice';
 import { compareTable, rateVerdicts } from './compare-table';
+import { LogPanel } from './log-panel';
 import { MeasureTable, type RunColumn } from './measure-table';
 
 /** The run beside others: at five tick rates in one step, or beside one other run, which is drawn over it. */
 @Component({
   selector: 'gm-compare-panel',
-  imports: [MatButton, CompareChoice, MeasureTable],
+  imports: [MatButton, CompareChoice, LogPanel, MeasureTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './compare-panel.html',
   styleUrl: './compare-panel.scss',
@@ -26,6 +27,8 @@ export class ComparePanel {
   readonly course = input.required<string>();
   readonly tapeId = input.required<string>();
   readonly goTo = output<number>();
+  /** A tape that was made of a log. */
+  readonly openTape = output<string>();
   /** The other run, to be drawn over this one. */
   readonly beside = output<Session | undefined>();
 
@@ -35,6 +38,10 @@ export class ComparePanel {
     tape: this.tape(),
   }));
   protected readonly other = signal<Other | undefined>(undefined);
+  protected readonly log = computed(() => {
+    const other = this.other();
+    return isLog(other) ? other.log : undefined;
+  });
   private readonly compared = signal<Compared[]>([]);
   protected readonly waiting = signal(true);
   protected readonly wrong = computed(() => this.compared().flatMap((c) => c.wrong)[0]);
@@ -70,7 +77,7 @@ export class ComparePanel {
       .pipe(
         switchMap(({ own, other }) => {
           this.waiting.set(true);
-          if (own.moveset === '' || other === undefined) return of<Compared[]>([]);
+          if (own.moveset === '' || other === undefined || isLog(other)) return of<Compared[]>([]);
           const compared =
             other === 'rates'
               ? this.analysis.atRates(own.moveset, own.course, own.tape, RATES)
@@ -88,7 +95,8 @@ export class ComparePanel {
       .subscribe((compared) => {
         this.waiting.set(false);
         this.compared.set(compared);
-        this.beside.emit(compared[1]?.session);
+        // A log has a run of its own.
+        if (!isLog(this.other())) this.beside.emit(compared[1]?.session);
       });
   }
 }
