@@ -1,3 +1,4 @@
+import type { TagFunction } from './language.js';
 import { indented } from './printer.js';
 import type { Syntax } from './printer.js';
 
@@ -80,6 +81,29 @@ export const blowLines = ({
     `if (${drag} > 0) {`,
     ...indented([`${declare} left = ${decay}(${drag} * dt);`, 'vx *= left;', 'vy *= left;']),
     '}',
+  ]),
+  '}',
+];
+
+/** The body of a function for the tag of a lane's state. */
+export const tagLines = (
+  { state, elapsed, cases }: TagFunction,
+  { declare, literal, none }: { declare: string; literal: (value: number) => string; none: string },
+): string[] => [
+  ...(elapsed === undefined ? [] : [`${declare} elapsed = ${elapsed};`]),
+  `switch (${state}) {`,
+  ...indented([
+    ...cases.flatMap(({ enumerator, rules }) => [
+      `case ${enumerator}:`,
+      ...indented(
+        rules.map(
+          ({ tag, until }) =>
+            `${until === Infinity ? '' : `if (elapsed < ${literal(until)}) `}return ${JSON.stringify(tag)};`,
+        ),
+      ),
+    ]),
+    'default:',
+    `  return ${none};`,
   ]),
   '}',
 ];

@@ -1,8 +1,16 @@
 import type { Member, Owner, Type } from '../members.js';
 import { camel, pascal, snake } from '../names.js';
 import type { Outline } from '../outline.js';
-import { blowLines, braces } from './braces.js';
-import { type Language, leafMember, noteLines, preface, sections, tagRules } from './language.js';
+import { blowLines, braces, tagLines } from './braces.js';
+import {
+  dialLines,
+  type Language,
+  noteLines,
+  preface,
+  sections,
+  tagFunctions,
+  typeNames,
+} from './language.js';
 import { type Naming, namingOf } from './naming.js';
 import { createPrinter, type Helper, indented, OWNERS, type Printer, type Syntax } from './printer.js';
 import { FIRST, helperFunctions, type HelperSyntax } from './helpers.js';
@@ -70,8 +78,9 @@ const PARAMETERS: Record<Owner, string> = {
 function printCpp(outline: Outline): string {
   const { machine, used, procedures, steps } = outline;
   const naming = namesIn(outline);
-  const typeName = typeNames(naming);
-  const printer = createPrinter(outline, syntaxOf(naming, typeName));
+  const typeName = typeNames(naming, { truth: 'bool', number: 'double', whole: 'int' });
+  const syntax = syntaxOf(naming, typeName);
+  const printer = createPrinter(outline, syntax);
   const functions = procedures.map(({ name, note, body, needs }) => [
     ...noteLines('//', note),
     `inline void ${naming.procedure(name)}(${OWNERS.filter((o) => needs.has(o))
@@ -99,7 +108,11 @@ function printCpp(outline: Outline): string {
     ['#include <cmath>', '#include <limits>'],
     [`namespace ${space} {`],
     [`constexpr double dt = 1.0 / ${literal(machine.rate)}; // s; every tick is as long`],
-    dials(outline, naming),
+    dialLines(outline, naming, '//', {
+      open: ['namespace dials {'],
+      line: (name, value) => `constexpr double ${name} = ${literal(value)};`,
+      close: ['} // namespace dials'],
+    }),
     ...naming.enumerations.map(({ name, note, values }) => [
       ...noteLines('//', note),
       `enum class ${name} {`,
@@ -140,7 +153,12 @@ function printCpp(outline: Outline): string {
     ...helpers(printer, naming),
     ...functions,
     ['} // namespace detail'],
-    ...tags(outline, naming),
+    ...tagFunctions(outline, naming, { one: '1.0', enumerator: syntax.enumerator }).map((tag) => [
+      `// ${tag.note}`,
+      `inline const char* ${tag.name}(const Situation& c) {`,
+      ...indented(tagLines(tag, { declare: 'const double', literal, none: '""' })),
+      '}',
+    ]),
     [
       '// One tick. Afterwards the body is to be moved by vx and vy.',
       `inline void tick(Situation& c, const Senses&${isNeeded('senses') ? ' s' : ''}, const Inputs&${isNeeded('inputs') ? ' in' : ''}) {`,
@@ -158,23 +176,6 @@ function printCpp(outline: Outline): string {
     [`} // namespace ${space}`],
   ]);
 }
-
-const typeNames =
-  (naming: Naming) =>
-  (type: Type): string => {
-    switch (type.kind) {
-      case 'truth':
-        return 'bool';
-      case 'number':
-        return 'double';
-      case 'leaf':
-      case 'way':
-      case 'stance':
-        return naming.enumerationOf(type).name;
-      default:
-        return 'int';
-    }
-  };
 
 const syntaxOf = (naming: Naming, typeName: (type: Type) => string): Syntax => ({
   ...braces('int'),
@@ -204,49 +205,6 @@ const syntaxOf = (naming: Naming, typeName: (type: Type) => string): Syntax => (
   release: (i) =>
     naming.tethers.filter(({ tether }) => tether === i).map((t) => `c.${naming.member(t.count)} = 0.0;`),
 });
-function dials({ constants }: Outline, naming: Naming): string[] {
-  if (constants.list.length === 0) return [];
-  return [
-    "// The dials that stand in the moveset's rules as they are.",
-    'namespace dials {',
-    ...constants.list.map(
-      ({ name, value, unit }) =>
-        `constexpr double ${naming.constant(name)} = ${literal(value)};${unit === '' ? '' : ` // ${unit}`}`,
-    ),
-    '} // namespace dials',
-  ];
-}
-
-const tags = (outline: Outline, naming: Naming): string[][] =>
-  naming.tags.map(({ name, lane, since, states }) => {
-    const isTimed = states.some((s) => s.tags.length > 1);
-    return [
-      `// The tag of the state that ${outline.machine.lanes[lane]?.name ?? ''} is in, for the animation.`,
-      `inline const char* ${name}(const Situation& c) {`,
-      ...indented([
-        ...(isTimed
-          ? [`const double elapsed = ${naming.filled('c.{ticks}')} - 1.0 - c.${naming.member(since)};`]
-          : []),
-        `switch (c.${naming.member(leafMember(outline, lane))}) {`,
-        ...indented([
-          ...states.flatMap(({ state, tags: list }) => [
-            `case ${naming.enumerationOf({ kind: 'leaf', lane }).name}::${naming.enumerator({ kind: 'leaf', lane }, state)}:`,
-            ...indented(
-              tagRules(list).map(
-                ({ tag, until }) =>
-                  `${until === Infinity ? '' : `if (elapsed < ${literal(until)}) `}return ${JSON.stringify(tag)};`,
-              ),
-            ),
-          ]),
-          'default:',
-          '  return "";',
-        ]),
-        '}',
-      ]),
-      '}',
-    ];
-  });
-
 /** Those that the standard has. */
 const LIBRARY: Partial<Record<Helper, string>> = {
   abs: 'std::fabs',

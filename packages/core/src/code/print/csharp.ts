@@ -1,9 +1,17 @@
 import type { Member, Owner, Type } from '../members.js';
 import { pascal } from '../names.js';
 import type { Outline } from '../outline.js';
-import { blowLines, braces } from './braces.js';
+import { blowLines, braces, tagLines } from './braces.js';
 import { FIRST, helperFunctions } from './helpers.js';
-import { type Language, leafMember, noteLines, preface, sections, tagRules } from './language.js';
+import {
+  dialLines,
+  type Language,
+  noteLines,
+  preface,
+  sections,
+  tagFunctions,
+  typeNames,
+} from './language.js';
 import { type Naming, namingOf } from './naming.js';
 import { createPrinter, type Helper, indented, OWNERS, type Printer, type Syntax } from './printer.js';
 
@@ -71,8 +79,9 @@ function namesIn(outline: Outline): Naming {
 function printCsharp(outline: Outline): string {
   const { machine, used, procedures, steps } = outline;
   const naming = namesIn(outline);
-  const typeName = typeNames(naming);
-  const printer = createPrinter(outline, syntaxOf(naming, typeName));
+  const typeName = typeNames(naming, { truth: 'bool', number: 'double', whole: 'int' });
+  const syntax = syntaxOf(naming, typeName);
+  const printer = createPrinter(outline, syntax);
   const functions = procedures.map(({ name, note, body, needs }) => [
     ...noteLines('//', note),
     `static void ${naming.procedure(name)}(${OWNERS.filter((o) => needs.has(o))
@@ -97,7 +106,13 @@ function printCsharp(outline: Outline): string {
   ];
   const machineLines = [
     [`const double dt = 1.0 / ${literal(machine.rate)}; // s; every tick is as long`],
-    ...tags(outline, naming),
+    ...tagFunctions(outline, naming, { one: '1.0', enumerator: syntax.enumerator }).map((tag) => [
+      `// ${tag.note}`,
+      `public static string ${tag.name}(Situation c)`,
+      '{',
+      ...indented(tagLines(tag, { declare: 'double', literal, none: '""' })),
+      '}',
+    ]),
     [
       '// One tick. Afterwards the body is to be moved by Vx and Vy.',
       'public static void Tick(Situation c, Senses s, Inputs i)',
@@ -117,7 +132,11 @@ function printCsharp(outline: Outline): string {
     ...helpers(printer, naming),
   ];
   const pieces = [
-    dials(outline, naming),
+    dialLines(outline, naming, '//', {
+      open: ['public static class Dials', '{'],
+      line: (name, value) => `  public const double ${name} = ${literal(value)};`,
+      close: ['}'],
+    }),
     ...naming.enumerations.map(({ name, note, values }) =>
       type(
         `public enum ${name}`,
@@ -183,23 +202,6 @@ function printCsharp(outline: Outline): string {
   ]);
 }
 
-const typeNames =
-  (naming: Naming) =>
-  (type: Type): string => {
-    switch (type.kind) {
-      case 'truth':
-        return 'bool';
-      case 'number':
-        return 'double';
-      case 'leaf':
-      case 'way':
-      case 'stance':
-        return naming.enumerationOf(type).name;
-      default:
-        return 'int';
-    }
-  };
-
 const helperName = (helper: string): string => helper.charAt(0).toUpperCase() + helper.slice(1);
 
 const syntaxOf = (naming: Naming, typeName: (type: Type) => string): Syntax => ({
@@ -230,55 +232,6 @@ const syntaxOf = (naming: Naming, typeName: (type: Type) => string): Syntax => (
   release: (i) =>
     naming.tethers.filter(({ tether }) => tether === i).map((t) => `c.${naming.member(t.count)} = 0.0;`),
 });
-
-function dials({ constants }: Outline, naming: Naming): string[] {
-  if (constants.list.length === 0) return [];
-  return [
-    "// The dials that stand in the moveset's rules as they are.",
-    'public static class Dials',
-    '{',
-    ...indented(
-      constants.list.map(
-        ({ name, value, unit }) =>
-          `public const double ${naming.constant(name)} = ${literal(value)};${unit === '' ? '' : ` // ${unit}`}`,
-      ),
-    ),
-    '}',
-  ];
-}
-
-const tags = (outline: Outline, naming: Naming): string[][] =>
-  naming.tags.map(({ name, lane, since, states }) => {
-    const type: Type = { kind: 'leaf', lane };
-    const isTimed = states.some((s) => s.tags.length > 1);
-    return [
-      `// The tag of the state that ${outline.machine.lanes[lane]?.name ?? ''} is in, for the animation.`,
-      `public static string ${name}(Situation c)`,
-      '{',
-      ...indented([
-        ...(isTimed
-          ? [`double elapsed = ${naming.filled('c.{ticks}')} - 1.0 - c.${naming.member(since)};`]
-          : []),
-        `switch (c.${naming.member(leafMember(outline, lane))})`,
-        '{',
-        ...indented([
-          ...states.flatMap(({ state, tags: list }) => [
-            `case ${naming.enumerationOf(type).name}.${naming.enumerator(type, state)}:`,
-            ...indented(
-              tagRules(list).map(
-                ({ tag, until }) =>
-                  `${until === Infinity ? '' : `if (elapsed < ${literal(until)}) `}return ${JSON.stringify(tag)};`,
-              ),
-            ),
-          ]),
-          'default:',
-          '  return "";',
-        ]),
-        '}',
-      ]),
-      '}',
-    ];
-  });
 
 /** Those that the library has. */
 const LIBRARY: Partial<Record<Helper, string>> = {

@@ -1,4 +1,4 @@
-import type { Member } from '../members.js';
+import type { Member, Type } from '../members.js';
 import type { Outline } from '../outline.js';
 import type { Naming } from './naming.js';
 
@@ -40,14 +40,78 @@ export const preface = ({ machine, constants }: Outline, comment: string): strin
 ];
 
 /** The lane's state as a member of the situation. */
-export const leafMember = ({ members, leafPlace }: Outline, lane: number): Member => {
+const leafMember = ({ members, leafPlace }: Outline, lane: number): Member => {
   const member = members.fields.get(leafPlace + lane);
   if (member === undefined) throw new RangeError(`there is no lane ${lane}`);
   return member;
 };
 
-/** For each state with tags the conditions, on the ticks in it, and the tag; the last one holds always. */
-export const tagRules = (
-  tags: Naming['tags'][number]['states'][number]['tags'],
-): { until: number; tag: string }[] =>
-  tags.map(({ tag, until }, i) => ({ tag, until: i === tags.length - 1 ? Infinity : until }));
+/** The name of a type: of an enumeration its own, of the others what the language calls them. */
+export const typeNames =
+  (naming: Naming, plain: { truth: string; number: string; whole: string }) =>
+  (type: Type): string => {
+    switch (type.kind) {
+      case 'truth':
+      case 'number':
+        return plain[type.kind];
+      case 'leaf':
+      case 'way':
+      case 'stance':
+        return naming.enumerationOf(type).name;
+      default:
+        return plain.whole;
+    }
+  };
+
+/** The dials as constants, between the lines that open and close their list; nothing where there are none. */
+export function dialLines(
+  { constants }: Outline,
+  naming: Naming,
+  comment: string,
+  {
+    open,
+    line,
+    close,
+  }: { open: readonly string[]; line: (name: string, value: number) => string; close: readonly string[] },
+): string[] {
+  if (constants.list.length === 0) return [];
+  return [
+    `${comment} The dials that stand in the moveset's rules as they are.`,
+    ...open,
+    ...constants.list.map(
+      ({ name, value, unit }) =>
+        `${line(naming.constant(name), value)}${unit === '' ? '' : ` ${comment} ${unit}`}`,
+    ),
+    ...close,
+  ];
+}
+
+/** What a function for the tag of a lane's state needs: its note, the lane's state, the time in it where that is asked. */
+export interface TagFunction {
+  name: string;
+  note: string;
+  /** The member that has the state, and the ticks in it, as the language writes them; `c` is the situation. */
+  state: string;
+  elapsed: string | undefined;
+  cases: { enumerator: string; rules: { until: number; tag: string }[] }[];
+}
+
+/** For each lane with tags, what a function for them needs. */
+export const tagFunctions = (
+  outline: Outline,
+  naming: Naming,
+  { one, enumerator }: { one: string; enumerator: (type: Type, value: number) => string },
+): TagFunction[] =>
+  naming.tags.map(({ name, lane, since, states }) => ({
+    name,
+    note: `The tag of the state that ${outline.machine.lanes[lane]?.name ?? ''} is in, for the animation.`,
+    state: `c.${naming.member(leafMember(outline, lane))}`,
+    elapsed: states.some((s) => s.tags.length > 1)
+      ? `${naming.filled('c.{ticks}')} - ${one} - c.${naming.member(since)}`
+      : undefined,
+    cases: states.map(({ state, tags }) => ({
+      enumerator: enumerator({ kind: 'leaf', lane }, state),
+      // The last tag stays.
+      rules: tags.map(({ tag, until }, i) => ({ tag, until: i === tags.length - 1 ? Infinity : until })),
+    })),
+  }));

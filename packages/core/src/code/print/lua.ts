@@ -1,8 +1,16 @@
-import type { Member, Owner, Type } from '../members.js';
+import type { Member, Owner } from '../members.js';
 import { camel, pascal, snake } from '../names.js';
 import type { Outline } from '../outline.js';
 import { FIRST, inOrder } from './helpers.js';
-import { type Language, leafMember, noteLines, preface, sections, tagRules } from './language.js';
+import {
+  dialLines,
+  type Language,
+  noteLines,
+  preface,
+  sections,
+  tagFunctions,
+  type TagFunction,
+} from './language.js';
 import { type Naming, namingOf } from './naming.js';
 import { createPrinter, type Helper, indented, OWNERS, type Printer, type Syntax } from './printer.js';
 
@@ -58,7 +66,8 @@ function namesIn(outline: Outline): Naming {
 function printLua(outline: Outline): string {
   const { machine, used, procedures, steps } = outline;
   const naming = namesIn(outline);
-  const printer = createPrinter(outline, syntaxOf(naming));
+  const syntax = syntaxOf(naming);
+  const printer = createPrinter(outline, syntax);
   const args = (needs: ReadonlySet<Owner>): string =>
     OWNERS.flatMap((o) => (needs.has(o) ? (ARGUMENTS[o] ?? []) : [])).join(', ');
   const functions = procedures.map(({ name, note, body, needs }) => [
@@ -79,7 +88,11 @@ function printLua(outline: Outline): string {
     preface(outline, '--'),
     ['local M = {}'],
     [`local dt = 1.0 / ${literal(machine.rate)} -- s; every tick is as long`],
-    dials(outline, naming),
+    dialLines(outline, naming, '--', {
+      open: ['local dials = {'],
+      line: (name, value) => `  ${name} = ${literal(value)},`,
+      close: ['}', 'M.dials = dials'],
+    }),
     ...naming.enumerations.map(({ name, note, values }) => [
       ...noteLines('--', note),
       `local ${name} = {`,
@@ -114,7 +127,7 @@ function printLua(outline: Outline): string {
     ...helpers(printer, naming),
     ['local F = {}'],
     ...functions,
-    ...tags(outline, naming),
+    ...tagFunctions(outline, naming, { one: '1.0', enumerator: syntax.enumerator }).map(tagLines),
     [
       '-- One tick. Afterwards the body is to be moved by vx and vy.',
       'function M.tick(c, s, i)',
@@ -199,49 +212,27 @@ const syntaxOf = (naming: Naming): Syntax => ({
     naming.tethers.filter(({ tether }) => tether === i).map((t) => `c.${naming.member(t.count)} = 0.0`),
 });
 
-function dials({ constants }: Outline, naming: Naming): string[] {
-  if (constants.list.length === 0) return [];
-  return [
-    "-- The dials that stand in the moveset's rules as they are.",
-    'local dials = {',
-    ...indented(
-      constants.list.map(
-        ({ name, value, unit }) =>
-          `${naming.constant(name)} = ${literal(value)},${unit === '' ? '' : ` -- ${unit}`}`,
+/** A function for the tag of a lane's state. */
+const tagLines = ({ name, note, state, elapsed, cases }: TagFunction): string[] => [
+  `-- ${note}`,
+  `function M.${name}(c)`,
+  ...indented([
+    ...(elapsed === undefined ? [] : [`local elapsed = ${elapsed}`]),
+    ...cases.flatMap(({ enumerator, rules }, i) => [
+      `${i === 0 ? 'if' : 'elseif'} ${state} == ${enumerator} then`,
+      ...indented(
+        rules.map(({ tag, until }) =>
+          until === Infinity
+            ? `return ${JSON.stringify(tag)}`
+            : `if elapsed < ${literal(until)} then return ${JSON.stringify(tag)} end`,
+        ),
       ),
-    ),
-    '}',
-    'M.dials = dials',
-  ];
-}
-
-const tags = (outline: Outline, naming: Naming): string[][] =>
-  naming.tags.map(({ name, lane, since, states }) => {
-    const type: Type = { kind: 'leaf', lane };
-    const leaf = `c.${naming.member(leafMember(outline, lane))}`;
-    return [
-      `-- The tag of the state that ${outline.machine.lanes[lane]?.name ?? ''} is in, for the animation.`,
-      `function M.${name}(c)`,
-      ...indented([
-        ...(states.some((s) => s.tags.length > 1)
-          ? [`local elapsed = ${naming.filled('c.{ticks}')} - 1.0 - c.${naming.member(since)}`]
-          : []),
-        ...states.flatMap(({ state, tags: list }, i) => [
-          `${i === 0 ? 'if' : 'elseif'} ${leaf} == ${naming.enumerationOf(type).name}.${naming.enumerator(type, state)} then`,
-          ...indented(
-            tagRules(list).map(({ tag, until }) =>
-              until === Infinity
-                ? `return ${JSON.stringify(tag)}`
-                : `if elapsed < ${literal(until)} then return ${JSON.stringify(tag)} end`,
-            ),
-          ),
-        ]),
-        'end',
-        'return ""',
-      ]),
-      'end',
-    ];
-  });
+    ]),
+    'end',
+    'return ""',
+  ]),
+  'end',
+];
 
 const LIBRARY: Partial<Record<Helper, string>> = { abs: 'math.abs', sqrt: 'math.sqrt' };
 

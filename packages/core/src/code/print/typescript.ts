@@ -1,9 +1,17 @@
 import type { Member, Owner, Type } from '../members.js';
 import { camel, pascal, snake } from '../names.js';
 import type { Outline } from '../outline.js';
-import { blowLines, braces } from './braces.js';
+import { blowLines, braces, tagLines } from './braces.js';
 import { FIRST, helperFunctions } from './helpers.js';
-import { type Language, leafMember, noteLines, preface, sections, tagRules } from './language.js';
+import {
+  dialLines,
+  type Language,
+  noteLines,
+  preface,
+  sections,
+  tagFunctions,
+  typeNames,
+} from './language.js';
 import { type Naming, namingOf } from './naming.js';
 import { createPrinter, type Helper, indented, OWNERS, type Printer, type Syntax } from './printer.js';
 
@@ -65,8 +73,9 @@ function namesIn(outline: Outline): Naming {
 function printTypescript(outline: Outline): string {
   const { machine, used, procedures, steps } = outline;
   const naming = namesIn(outline);
-  const typeName = typeNames(naming);
-  const printer = createPrinter(outline, syntaxOf(naming, typeName));
+  const typeName = typeNames(naming, { truth: 'boolean', number: 'number', whole: 'number' });
+  const syntax = syntaxOf(naming, typeName);
+  const printer = createPrinter(outline, syntax);
   const functions = procedures.map(({ name, note, body, needs }) => [
     ...noteLines('//', note),
     `function ${naming.procedure(name)}(${OWNERS.flatMap((o) => (needs.has(o) ? (PARAMETERS[o] ?? []) : [])).join(', ')}): void {`,
@@ -91,7 +100,11 @@ function printTypescript(outline: Outline): string {
   return sections([
     preface(outline, '//'),
     [`const dt = 1 / ${machine.rate}; // s; every tick is as long`],
-    dials(outline, naming),
+    dialLines(outline, naming, '//', {
+      open: ['export const dials = {'],
+      line: (name, value) => `  ${name}: ${literal(value)},`,
+      close: ['};'],
+    }),
     ...naming.enumerations.map(({ name, note, values }) => [
       ...noteLines('//', note),
       `export const ${name} = {`,
@@ -141,7 +154,12 @@ function printTypescript(outline: Outline): string {
         (t) => `${t.list}: Array.from({ length: ${t.most + 1} }, () => ({ x: 0, y: 0, on: -1 })),`,
       ),
     ]),
-    ...tags(outline, naming),
+    ...tagFunctions(outline, naming, { one: '1', enumerator: syntax.enumerator }).map((tag) => [
+      `// ${tag.note}`,
+      `export function ${tag.name}(c: Situation): string {`,
+      ...indented(tagLines(tag, { declare: 'const', literal, none: "''" })),
+      '}',
+    ]),
     [
       '// One tick. Afterwards the body is to be moved by vx and vy.',
       'export function tick(c: Situation, s: Senses, i: Inputs): void {',
@@ -163,21 +181,6 @@ function printTypescript(outline: Outline): string {
     ...helpers(printer, naming),
   ]);
 }
-
-const typeNames =
-  (naming: Naming) =>
-  (type: Type): string => {
-    switch (type.kind) {
-      case 'truth':
-        return 'boolean';
-      case 'leaf':
-      case 'way':
-      case 'stance':
-        return naming.enumerationOf(type).name;
-      default:
-        return 'number';
-    }
-  };
 
 const syntaxOf = (naming: Naming, typeName: (type: Type) => string): Syntax => ({
   ...braces('let'),
@@ -216,52 +219,6 @@ function strict(line: string): string {
     .replace(/\b(\d+)\.0\b/g, '$1')
     .replaceAll('].', ']!.');
 }
-
-function dials({ constants }: Outline, naming: Naming): string[] {
-  if (constants.list.length === 0) return [];
-  return [
-    "// The dials that stand in the moveset's rules as they are.",
-    'export const dials = {',
-    ...indented(
-      constants.list.map(
-        ({ name, value, unit }) =>
-          `${naming.constant(name)}: ${literal(value)},${unit === '' ? '' : ` // ${unit}`}`,
-      ),
-    ),
-    '};',
-  ];
-}
-
-const tags = (outline: Outline, naming: Naming): string[][] =>
-  naming.tags.map(({ name, lane, since, states }) => {
-    const type: Type = { kind: 'leaf', lane };
-    const isTimed = states.some((s) => s.tags.length > 1);
-    return [
-      `// The tag of the state that ${outline.machine.lanes[lane]?.name ?? ''} is in, for the animation.`,
-      `export function ${name}(c: Situation): string {`,
-      ...indented([
-        ...(isTimed
-          ? [`const elapsed = ${naming.filled('c.{ticks}')} - 1 - c.${naming.member(since)};`]
-          : []),
-        `switch (c.${naming.member(leafMember(outline, lane))}) {`,
-        ...indented([
-          ...states.flatMap(({ state, tags: list }) => [
-            `case ${naming.enumerationOf(type).name}.${naming.enumerator(type, state)}:`,
-            ...indented(
-              tagRules(list).map(
-                ({ tag, until }) =>
-                  `${until === Infinity ? '' : `if (elapsed < ${literal(until)}) `}return ${JSON.stringify(tag)};`,
-              ),
-            ),
-          ]),
-          'default:',
-          "  return '';",
-        ]),
-        '}',
-      ]),
-      '}',
-    ];
-  });
 
 /** Those that the language has. */
 const LIBRARY: Partial<Record<Helper, string>> = {
