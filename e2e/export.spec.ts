@@ -81,3 +81,35 @@ test('a log of the game agrees with the model, parts where it was changed, and b
   await take('wrong.csv', 'tick,x\n0,far');
   await expect(app.getByRole('alert')).toContainText("wrong.csv:2:2: found 'far', expected a number");
 });
+
+test('a chart of the W3C becomes a moveset, and tells what did not come over', async ({ app }) => {
+  const chart = `<scxml xmlns="http://www.w3.org/2005/07/scxml" version="1.0" name="Sluice gate" initial="shut">
+<state id="shut"><transition event="crank" target="open"/></state>
+<state id="open"><transition cond="level > 3" target="shut"/></state>
+</scxml>`;
+  const file = (name: string, text: string) => ({
+    name,
+    mimeType: 'application/xml',
+    buffer: Buffer.from(text),
+  });
+  await importFiles(app, [
+    file('gate.scxml', chart),
+    file('bomb.scxml', `<!DOCTYPE s [<!ENTITY a "ha">]>${chart}`),
+  ]);
+  const lost = app.getByRole('status').filter({ hasText: 'gate.scxml' });
+  await expect(lost).toContainText(
+    "3: the condition 'level > 3' is none of ours: it became a note, and the crossing is closed",
+  );
+  await expect(app.getByRole('alert').filter({ hasText: 'bomb.scxml' })).toContainText(
+    'found a document type, expected a chart without one',
+  );
+  await app.getByRole('link', { name: 'Sluice gate' }).click();
+  const grid = app.getByRole('grid');
+  await expect(grid.getByRole('rowheader', { name: 'shut' })).toBeVisible();
+  await expect(grid).toContainText('crank');
+  // Taken out and read again it is what it was.
+  await app.getByRole('button', { name: 'Export', exact: true }).click();
+  const dialog = app.getByRole('dialog', { name: 'Export' });
+  await choose(dialog.getByRole('combobox', { name: 'Export as' }), 'SCXML, a chart');
+  await expect(dialog.getByLabel('Preview')).toContainText('<transition target="open" cond="pressed(crank)"');
+});

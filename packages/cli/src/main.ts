@@ -7,6 +7,7 @@ import { code, type CodeOptions } from './code.js';
 import { compare, type CompareOptions } from './compare.js';
 import { diff, type DiffOptions } from './diff.js';
 import { exported, EXPORTS } from './export.js';
+import { imported } from './import.js';
 import { reportProgress } from './progress.js';
 import { UnreadableError, UnwritableError } from './load.js';
 import { run } from './run.js';
@@ -213,11 +214,19 @@ program
   .description('print a moveset for other tools; exit code 0, 2 on unreadable input')
   .argument('<moveset>', 'a moveset, YAML or JSON; - reads standard input')
   .addOption(
-    new Option('--to <form>', 'dot: a graph; csv: the grid of crossings')
+    new Option('--to <form>', 'scxml: a chart of the W3C; dot: a graph; csv: the grid of crossings')
       .choices(Object.keys(EXPORTS))
       .makeOptionMandatory(),
   )
   .action((file: string, options: { to: keyof typeof EXPORTS }) => perform(() => exported(file, options)));
+
+program
+  .command('import')
+  .description(
+    'print a chart in SCXML as a moveset, and on standard error what did not come over; exit code 0, 2 on unreadable input',
+  )
+  .argument('<chart>', 'a chart in SCXML; - reads standard input')
+  .action((file: string) => perform(() => imported(file)));
 
 program
   .command('compare')

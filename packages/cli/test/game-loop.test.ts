@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -121,5 +121,34 @@ describe('compare', () => {
     expect(wrong.err).toMatch(/^.*quay\.yaml:\d+:\d+: /);
     const elsewhere = glenmark('compare', COURIER, '--course', QUAY, '--log', COURIER, '--spawn', 'strat');
     expect(elsewhere.status).toBe(2);
+  });
+});
+
+describe('export and import', () => {
+  it('take a moveset out as a chart, and read it again', () => {
+    const chart = glenmark('export', COURIER, '--to', 'scxml');
+    expect(chart).toMatchObject({ status: 0, err: '' });
+    writeFileSync(at('courier.scxml'), chart.out);
+    const read = glenmark('import', at('courier.scxml'));
+    expect(read).toMatchObject({ status: 0, err: '' });
+    writeFileSync(at('again.yaml'), read.out);
+    expect(glenmark('diff', COURIER, at('again.yaml')).out).toContain('what changed\n  nothing');
+  });
+
+  it('tell what of a chart did not come over, and refuse what is none', () => {
+    writeFileSync(
+      at('gate.scxml'),
+      '<scxml version="1.0">\n<state id="a"><invoke src="x"/></state>\n</scxml>',
+    );
+    const { status, out, err } = glenmark('import', at('gate.scxml'));
+    expect(status).toBe(0);
+    expect(out).toMatch(/^glenmark: 1\nkind: moveset\n/);
+    expect(err).toContain(`${at('gate.scxml')}:2: 'invoke' has no counterpart here\n`);
+    expect(glenmark('import', COURIER)).toMatchObject({ status: 2, out: '' });
+  });
+
+  it('print the grid and the graph', () => {
+    expect(glenmark('export', COURIER, '--to', 'csv').out).toMatch(/^lane,from,Trot,Aloft,/);
+    expect(glenmark('export', COURIER, '--to', 'dot').out).toMatch(/^digraph "Courier" \{\n/);
   });
 });

@@ -1,3 +1,4 @@
-/** A moveset for other tools: the grid of its crossings as CSV, its states and crossings as a graph in DOT. */
+/** A moveset for other tools: as a chart (SCXML) and back, its crossings as a table (CSV), and as a graph (DOT). */
 export { dotOf } from './dot.js';
 export { gridCsv } from './grid-csv.js';
+export * from './scxml/index.js';

@@ -1,10 +1,10 @@
-import { dotOf, gridCsv } from '@glenmark/core/charts';
+import { dotOf, gridCsv, scxmlOf } from '@glenmark/core/charts';
 import { type Language, LANGUAGES, outlineOf, readmeOf } from '@glenmark/core/code';
 import { slugOf } from '@glenmark/core/model';
 import { movesetReadings } from './readings';
 
 /** What a moveset can be taken out as. */
-export type ExportForm = Language['id'] | 'dot' | 'csv';
+export type ExportForm = Language['id'] | 'scxml' | 'dot' | 'csv';
 
 export interface ExportedFile {
   name: string;
@@ -20,9 +20,10 @@ export interface Exported {
 /** A moveset in another form; undefined when it does not load. */
 export function exported(moveset: string, form: ExportForm): Exported | undefined {
   const compiled = movesetReadings.of(moveset);
-  const { machine } = compiled;
-  if (machine === undefined) return undefined;
+  const { machine, file } = compiled;
+  if (machine === undefined || file === undefined) return undefined;
   const named = (extension: string): string => `${slugOf(machine.name)}.${extension}`;
+  if (form === 'scxml') return { file: { name: named('scxml'), text: scxmlOf(file) } };
   if (form === 'dot') return { file: { name: named('dot'), text: dotOf(machine) } };
   if (form === 'csv') return { file: { name: named('csv'), text: gridCsv(machine) } };
   const language = LANGUAGES.find(({ id }) => id === form);

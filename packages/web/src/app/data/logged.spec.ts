@@ -62,6 +62,7 @@ describe('a moveset taken out', () => {
     ['csharp', 'Courier.cs'],
     ['lua', 'courier.lua'],
     ['typescript', 'courier.ts'],
+    ['scxml', 'courier.scxml'],
     ['dot', 'courier.dot'],
     ['csv', 'courier.csv'],
   ] as const)('as %s is the file %s, with every state in it', (form, name) => {
@@ -69,7 +70,7 @@ describe('a moveset taken out', () => {
     expect(file.name).toBe(name);
     for (const state of ['Trot', 'Rise', 'Fall', 'Slide', 'Gust', 'Folded', 'Open'])
       expect(file.text).toContain(state);
-    expect(notes?.name).toBe(form === 'dot' || form === 'csv' ? undefined : `${name}.md`);
+    expect(notes?.name).toBe(['scxml', 'dot', 'csv'].includes(form) ? undefined : `${name}.md`);
   });
 
   it('is nothing while it does not load', () => {

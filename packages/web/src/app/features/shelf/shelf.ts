@@ -7,23 +7,17 @@ import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
 import { edit, type Kind } from '@glenmark/core/model';
-import { forkJoin, from, mergeMap, of, startWith, Subject, switchMap, catchError, tap, toArray } from 'rxjs';
+import { forkJoin, of, startWith, Subject, switchMap, catchError, tap } from 'rxjs';
 import { Api, type ApiError } from '../../data/api';
 import { saveFile } from '../../shared/ui/save-file';
 import { Walk } from '../../shared/document/walk';
 import { TapeShelf } from '../../data/tape-shelf';
 import { Counts } from './counts';
 import { EMPTY_MOVESET } from './empty-moveset';
-import { faultsOf } from './import-faults';
+import { type ImportedFile, Importing } from './importing';
 import { itemOf } from './items';
 import { Picture } from './picture';
 import { Notifications } from '../../shared/ui/notifications';
-
-/** An import that did not go in: the file, and each fault with its place. */
-interface Refusal {
-  file: string;
-  lines: string[];
-}
 
 const SECTIONS: { kind: Kind; title: string }[] = [
   { kind: 'moveset', title: $localize`Movesets` },
@@ -46,6 +40,7 @@ export class Shelf {
   private readonly router = inject(Router);
   private readonly notifications = inject(Notifications);
   private readonly counts = inject(Counts);
+  private readonly importing = inject(Importing);
   private readonly tapeShelf = inject(TapeShelf);
   private readonly reload = new Subject<void>();
 
@@ -53,7 +48,9 @@ export class Shelf {
   protected readonly loaded = signal(false);
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly query = signal('');
-  protected readonly refusals = signal<Refusal[]>([]);
+  protected readonly refusals = signal<ImportedFile[]>([]);
+  /** Charts of which something did not come over. */
+  protected readonly losses = signal<ImportedFile[]>([]);
   private readonly items = computed(() => this.documents().map(itemOf));
   protected readonly sections = computed(() => {
     const sought = this.query().toLowerCase();
@@ -172,36 +169,15 @@ export class Shelf {
   }
 
   private importFiles(files: File[]): void {
-    from(files)
-      .pipe(
-        mergeMap(
-          async (file) => ({
-            file: file.name,
-            text: file.size > 4_000_000 ? undefined : await file.text(),
-            size: file.size,
-          }),
-          2,
-        ),
-        mergeMap(({ file, text, size }) => {
-          if (text === undefined)
-            return of({ file, lines: [$localize`found ${size} bytes, expected at most 4000000`] });
-          const lines = faultsOf(text);
-          if (lines.length > 0) return of({ file, lines });
-          return this.api.import(text).pipe(
-            mergeMap(() => of(undefined)),
-            catchError((error: ApiError) => of({ file, lines: [error.problem.detail] })),
-          );
-        }, 2),
-        toArray(),
-      )
-      .subscribe((results) => {
-        const refused = results.filter((r) => r !== undefined);
-        this.refusals.set(refused);
-        this.reload.next();
-        const count = files.length - refused.length;
-        if (count > 0) this.notifications.say($localize`${count} imported.`);
-        // Whoever opened a moveset in the meantime has its tapes now.
-        this.tapeShelf.readAgain().subscribe({ error: () => undefined });
-      });
+    this.importing.all(files).subscribe((results) => {
+      const refused = results.filter((r) => r.refused.length > 0);
+      this.refusals.set(refused);
+      this.losses.set(results.filter((r) => r.lost.length > 0));
+      this.reload.next();
+      const count = files.length - refused.length;
+      if (count > 0) this.notifications.say($localize`${count} imported.`);
+      // Whoever opened a moveset in the meantime has its tapes now.
+      this.tapeShelf.readAgain().subscribe({ error: () => undefined });
+    });
   }
 }

@@ -33,6 +33,11 @@ const FORMS: readonly { value: ExportForm; name: string; about: string }[] = [
     about: $localize`TypeScript 5, one module: the decisions, clocks, effects and velocities of a tick.`,
   },
   {
+    value: 'scxml',
+    name: $localize`SCXML, a chart`,
+    about: $localize`A statechart of the W3C. Imported on the shelf it is this moveset again.`,
+  },
+  {
     value: 'dot',
     name: $localize`DOT, a graph`,
     about: $localize`States and crossings for programs that draw graphs.`,
