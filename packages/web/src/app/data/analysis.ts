@@ -1,5 +1,6 @@
 import { computed, Injectable } from '@angular/core';
 import type { Finding, Repair } from '@glenmark/core/findings';
+import type { ReadChart } from '@glenmark/core/charts';
 import type { Machine } from '@glenmark/core/machine';
 import type { Session } from '@glenmark/core/run';
 import { filter, map, type Observable } from 'rxjs';
@@ -123,6 +124,11 @@ export class Analysis {
           return session === undefined ? rest : { ...rest, session: arrived({ session, moveset, course }) };
         }),
       );
+  }
+
+  /** A chart in SCXML as a moveset, with what did not come over. */
+  chart(text: string): Observable<ReadChart> {
+    return this.others.ask<ReadChart>((remote) => remote.chart(text));
   }
 
   /** A moveset in another form, such as code for the game; undefined when it does not load. */

@@ -28,6 +28,7 @@ import {
 import { buildWorld, type Course } from '@glenmark/core/world';
 import { expose } from 'comlink';
 import { between, type Between, type BetweenAsked, type NotLoaded } from './between';
+import { type ReadChart, readScxml } from '@glenmark/core/charts';
 import { exported } from './exported';
 import { type LogAsked, type LogCompared, logged } from './logged';
 import { atRates, beside, type Compared, sessionOf } from './compared';
@@ -185,6 +186,9 @@ const analysis = {
 
   atRates,
   exported,
+
+  /** A chart as a moveset. */
+  chart: (text: string): ReadChart => readScxml(text),
 
   /** A log of the game beside the model with the same inputs. */
   logged(asked: LogAsked): SentLog {

@@ -1,5 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { catchError, defer, from, map, mergeMap, type Observable, of, toArray } from 'rxjs';
+import { Analysis } from '../../data/analysis';
 import { Api, type ApiError } from '../../data/api';
 import { faultsOf } from './import-faults';
 
@@ -18,6 +19,7 @@ const MAX_BYTES = 4_000_000;
 @Injectable({ providedIn: 'root' })
 export class Importing {
   private readonly api = inject(Api);
+  private readonly analysis = inject(Analysis);
 
   /** Imports two files at a time, and tells what became of each. */
   all(files: readonly File[]): Observable<ImportedFile[]> {
@@ -35,7 +37,8 @@ export class Importing {
     });
     if (file.size > MAX_BYTES)
       return of(told([$localize`found ${file.size} bytes, expected at most ${MAX_BYTES}`]));
-    return defer(() => documentIn(file)).pipe(
+    return defer(() => file.text()).pipe(
+      mergeMap((text) => this.documentIn(file.name, text)),
       mergeMap(({ text, lost, faults }) => {
         const refused = text === undefined ? faults : faultsOf(text);
         if (text === undefined || refused.length > 0) return of(told(refused));
@@ -46,19 +49,23 @@ export class Importing {
       }),
     );
   }
+
+  /** The document that a text holds; of a chart the moveset that it is, with what did not come over. */
+  private documentIn(name: string, text: string): Observable<Held> {
+    if (!/\.(scxml|xml)$/i.test(name)) return of({ text, lost: [], faults: [] });
+    return this.analysis.chart(text).pipe(
+      map((chart): Held => ({
+        text: chart.text,
+        lost: chart.notCarried.map(({ line, message }) => `${line}: ${message}`),
+        faults: chart.diagnostics.map((d) => `${d.line}:${d.column}: ${d.message}`),
+      })),
+    );
+  }
 }
 
-/** The document that a file holds; of a chart the moveset that it is, with what did not come over. */
-async function documentIn(
-  file: File,
-): Promise<{ text: string | undefined; lost: string[]; faults: string[] }> {
-  const text = await file.text();
-  if (!/\.(scxml|xml)$/i.test(file.name)) return { text, lost: [], faults: [] };
-  const { readScxml } = await import('@glenmark/core/charts');
-  const chart = readScxml(text);
-  return {
-    text: chart.text,
-    lost: chart.notCarried.map(({ line, message }) => `${line}: ${message}`),
-    faults: chart.diagnostics.map((d) => `${d.line}:${d.column}: ${d.message}`),
-  };
+interface Held {
+  /** Undefined for what is no chart, which the faults tell. */
+  text: string | undefined;
+  lost: string[];
+  faults: string[];
 }
