@@ -6,6 +6,10 @@ import { Analysis } from '../../data/analysis';
 import { Api } from '../../data/api';
 import { Importing } from './importing';
 
+/** A file whose text can be read: jsdom has files, and none of their readers. */
+const fileOf = (name: string, text: string): File =>
+  Object.assign(new File([text], name), { text: () => Promise.resolve(text) });
+
 /** Imports files where the server refuses what has a name that is taken, and tells what it was sent. */
 function importing() {
   const sent: string[] = [];
@@ -25,7 +29,7 @@ function importing() {
   });
   const service = TestBed.inject(Importing);
   const files = (named: Record<string, string>) =>
-    firstValueFrom(service.all(Object.entries(named).map(([name, text]) => new File([text], name))));
+    firstValueFrom(service.all(Object.entries(named).map(([name, text]) => fileOf(name, text))));
   return { files, sent };
 }
 
