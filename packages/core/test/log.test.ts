@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readMoveset } from '@glenmark/core/machine';
+import { readMoveset, rename } from '@glenmark/core/machine';
 import { compareLog, play, readGameLog, reasonsOf, type Trace } from '@glenmark/core/run';
 import { buildWorld, readCourse } from '@glenmark/core/world';
 import { machineOf, sample } from './helpers.js';
@@ -185,5 +185,23 @@ describe('a log of the game', () => {
       "no state is called 'Trott', did you mean 'Trot'?",
       "no lane is called 'parasl', did you mean 'parasol'?",
     ]);
+  });
+
+  it.each([
+    ['lane', 'legs', 'feet'],
+    ['state', 'Rise', 'Soar'],
+    ['button', 'hop', 'leap'],
+    ['axis', 'move', 'steer'],
+  ] as const)('is read as before when the %s %s is called %s', (kind, from, to) => {
+    const renamed = machineOf(rename(sample('courier.yaml'), courier, kind, from, to));
+    const trace = play(
+      courier,
+      world,
+      at,
+      Array.from({ length: 60 }, (_, t) => [1, Number(t >= 20), 0, 0]),
+    );
+    const { log, diagnostics } = readGameLog(renamed, csv(gameLog(trace)));
+    expect(diagnostics).toEqual([]);
+    expect(compareLog(play(renamed, world, at, log!.inputs), log!).first).toBeUndefined();
   });
 });

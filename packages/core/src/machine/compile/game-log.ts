@@ -3,8 +3,9 @@ import { LENGTH, PLAIN, SPEED } from '../../notation/index.js';
 import type { GameLog } from '../definition/machine.js';
 import { constantAt, type Context, fault, noteNamed } from './context.js';
 
-/** What of a body a log can have; `tick` counts from 0, `time` is in seconds. */
-export const LOGGED = ['tick', 'time', 'x', 'y', 'vx', 'vy', 'facing'] as const;
+/** What of a body a log can have, and beside that: `tick` counts from 0, `time` is in seconds. */
+export const QUANTITIES = ['x', 'y', 'vx', 'vy', 'facing'] as const;
+export const LOGGED = ['tick', 'time', ...QUANTITIES] as const;
 
 /** How the column of a lane's state is called. */
 export const stateColumn = (lane: string): string => `state:${lane}`;
@@ -22,14 +23,10 @@ export function compileGameLog(context: Context): GameLog {
   const controls = Object.keys(file.controls ?? {});
   const lanes = file.lanes.map(({ name }) => name);
   const known = [...LOGGED, ...controls, ...lanes.map(stateColumn)];
-  const check = (name: string, path: Path, key: boolean): boolean => {
-    if (known.includes(name)) return true;
-    fault(
-      context,
-      path,
-      `no column is called '${name}'${didYouMean(name, known) || `, expected one of ${known.join(', ')}`}`,
-      { key },
-    );
+  const check = (name: string, among: readonly string[], path: Path, key: boolean): boolean => {
+    if (among.includes(name)) return true;
+    const hint = didYouMean(name, among) || `, expected one of ${among.join(', ')}`;
+    fault(context, path, `no column is called '${name}'${hint}`, { key });
     return false;
   };
   return {
@@ -37,7 +34,7 @@ export function compileGameLog(context: Context): GameLog {
       Object.entries(columns).map(([name, text]) => {
         const path = ['gameLog', 'columns', name];
         const column = columnText(text);
-        if (check(column.is, path, false)) noteColumn(context, column.is, text, path);
+        if (check(column.is, known, path, false)) noteColumn(context, column.is, text, path);
         return [name, column];
       }),
     ),
@@ -56,7 +53,7 @@ export function compileGameLog(context: Context): GameLog {
     within: new Map(
       Object.entries(within).map(([name, text]) => {
         const path = ['gameLog', 'within', name];
-        check(name, path, true);
+        check(name, QUANTITIES, path, true);
         const dimension =
           name === 'x' || name === 'y' ? LENGTH : name === 'vx' || name === 'vy' ? SPEED : PLAIN;
         return [name, constantAt(context, text, path, dimension, 0)];
@@ -84,6 +81,7 @@ function noteColumn(context: Context, is: string, text: string, path: Path): voi
     ? (['lane', is.slice('state:'.length)] as const)
     : ([(['button', 'axis', 'aim'] as const).find((k) => names[k].includes(is)), is] as const);
   if (kind === undefined) return;
+  context.texts.push({ path, text });
   const start = text.indexOf(name, text.indexOf(is));
   references.push({ kind, name, use: 'named', path, span: { start, end: start + name.length } });
 }

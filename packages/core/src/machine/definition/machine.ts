@@ -46,7 +46,7 @@ export interface Machine {
   /** What `within` and `for` remember; inner ones come first. */
   memories: Memory[];
   facts: FactTable;
-  /** Every piece of notation in the document. */
+  /** Every text of the document that has names in it. */
   texts: NotationPlace[];
   /** Fields that have no effect where they stand. */
   idle: IdleField[];
@@ -101,7 +101,7 @@ export interface IdleField {
   path: Path;
 }
 
-/** A piece of notation in the document. */
+/** A text of the document that has names in it: a piece of notation, or a column of a log. */
 export interface NotationPlace {
   path: Path;
   text: string;

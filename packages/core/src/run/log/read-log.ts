@@ -1,4 +1,4 @@
-import { columnText, type Machine } from '../../machine/index.js';
+import { columnText, type Machine, QUANTITIES } from '../../machine/index.js';
 import { type Diagnostic, didYouMean } from '../../model/index.js';
 import { toBase, UNIT_NAMES } from '../../notation/index.js';
 import { present } from '../../present.js';
@@ -6,7 +6,9 @@ import { type CsvTable, readTable } from '../csv-table.js';
 import { wrongValue } from '../tape.js';
 
 /** A number of a body that a log has. */
-export type Quantity = 'x' | 'y' | 'vx' | 'vy' | 'facing';
+export type Quantity = (typeof QUANTITIES)[number];
+
+const isQuantity = (name: string): name is Quantity => QUANTITIES.some((q) => q === name);
 
 /** A column of a log that is held against the model: by tick, a number in base units (NaN where the log says nothing). */
 export interface NumberColumn {
@@ -39,8 +41,6 @@ export interface GameLogData {
   resting: string[];
 }
 
-const QUANTITIES: readonly string[] = ['x', 'y', 'vx', 'vy', 'facing'];
-
 /**
  * Reads a log of the game: CSV with a line for each tick. A header names a column as the moveset does, or as its
  * `gameLog` says the game does, with the unit in brackets: `x [cm]`. Columns that are nothing here are told, not
@@ -71,8 +71,7 @@ export function readGameLog(
     if (is === 'tick') checkTicks(table, i);
     else if (is === 'time') checkTimes(table, i, factor * machine.rate);
     else if (control >= 0) readControl(machine, table, i, control, inputs);
-    else if (QUANTITIES.includes(is))
-      columns.push({ kind: 'number', is: is as Quantity, name, values: numbersOf(table, i, factor) });
+    else if (isQuantity(is)) columns.push({ kind: 'number', is, name, values: numbersOf(table, i, factor) });
     else if (is.startsWith('state:'))
       columns.push(statesOf(machine, table, i, is.slice('state:'.length), name));
     else unread.push(name);
