@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test } from './app.js';
 
 /** A crossing is made and found again on the map without a mouse. */
@@ -29,4 +30,38 @@ test('a crossing is begun, ended, written and found again on the map by keys', a
   await expect(app.getByText('Drift → Moored', { exact: true }).first()).toBeVisible();
   await app.keyboard.press('Control+z');
   await expect(crossing).toHaveCount(0);
+});
+
+test('the map is saved as a drawing that looks as it does on the page', async ({ app }) => {
+  await app.goto('/moveset/courier/model?as=map');
+  const map = app.getByRole('group', { name: 'Map of the lane' });
+  await expect(map.getByRole('button', { name: 'Slide', exact: true })).toBeVisible();
+  const stroke = await map
+    .getByRole('button', { name: 'Slide', exact: true })
+    .locator('rect')
+    .evaluate((rect) => getComputedStyle(rect).stroke);
+  const saving = app.waitForEvent('download');
+  await app.getByRole('button', { name: 'Save as SVG' }).click();
+  const saved = await saving;
+  expect(saved.suggestedFilename()).toBe('courier-legs.svg');
+  const text = readFileSync(await saved.path(), 'utf8');
+  // As a page of its own it has the states, in their colours.
+  await app.goto(`data:image/svg+xml;base64,${Buffer.from(text).toString('base64')}`);
+  const drawn = app.locator('svg g').filter({ hasText: 'Slide' }).locator('rect');
+  await expect(drawn.first()).toHaveCSS('stroke', stroke);
+  await expect(app.locator('svg')).toContainText('Trot');
+  // No word is cut at its edge.
+  const isWhole = await app.locator('svg').evaluate((svg) => {
+    const frame = svg.getBoundingClientRect();
+    return [...svg.querySelectorAll('text')].every((text) => {
+      const box = text.getBoundingClientRect();
+      return (
+        box.left >= frame.left &&
+        box.right <= frame.right &&
+        box.top >= frame.top &&
+        box.bottom <= frame.bottom
+      );
+    });
+  });
+  expect(isWhole).toBe(true);
 });

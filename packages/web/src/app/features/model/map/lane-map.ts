@@ -1,7 +1,18 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { Finding } from '@glenmark/core/findings';
 import type { Machine } from '@glenmark/core/machine';
+import { slugOf } from '@glenmark/core/model';
+import { MatButton } from '@angular/material/button';
 import { catchError, defer, EMPTY, switchMap } from 'rxjs';
 import type { LaneAtTick } from '../../../data/shown-tick';
 import { KINDS } from '../../../shared/ui/kind-mark';
@@ -9,6 +20,8 @@ import type { CellPlace } from '../crossings-grid';
 import { boxAt, placeLabels, type Spot } from '../../../shared/ui/labels';
 import { layOut } from './layout';
 import { BANDS, colourOf, laneGraph, type Layout, type MapNode } from './map-data';
+import { saveFile } from '../../../shared/ui/save-file';
+import { svgFile } from '../../../shared/ui/svg-file';
 import { shortcutOf } from '../../../shared/ui/shortcuts/shortcuts';
 
 /** How much larger than it was laid out a map is drawn at most. */
@@ -20,6 +33,7 @@ const LARGEST = 1.35;
  */
 @Component({
   selector: 'gm-lane-map',
+  imports: [MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lane-map.html',
   styleUrl: './lane-map.scss',
@@ -35,6 +49,7 @@ export class LaneMap {
   readonly openState = output<string>();
   readonly choose = output<CellPlace>();
 
+  private readonly drawing = viewChild<ElementRef<SVGSVGElement>>('drawing');
   private readonly graph = computed(() => laneGraph(this.machine(), this.lane()));
   private readonly layout = signal<Layout | undefined>(undefined);
   /** The state that a drag began in, and where the pointer is now. */
@@ -117,6 +132,17 @@ export class LaneMap {
         takeUntilDestroyed(),
       )
       .subscribe((layout) => this.layout.set(layout));
+  }
+
+  /** The map as it is seen, as a file. */
+  protected save(): void {
+    const drawing = this.drawing()!.nativeElement;
+    const lane = this.machine().lanes[this.lane()]!.name;
+    const ground = getComputedStyle(drawing.parentElement!).backgroundColor;
+    saveFile(
+      `${slugOf(`${this.machine().name} ${lane}`)}.svg`,
+      new Blob([svgFile(drawing, ground)], { type: 'image/svg+xml' }),
+    );
   }
 
   protected onEdgeKey(event: KeyboardEvent, place: CellPlace): void {
