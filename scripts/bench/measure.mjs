@@ -44,6 +44,6 @@ export function report(name, value, unit, target) {
   process.stdout.write(
     json
       ? `${JSON.stringify({ name, value, unit, target })}\n`
-      : `${name.padEnd(62)}${value.toFixed(value < 100 ? 2 : 0).padStart(12)} ${unit.padEnd(10)}${target ?? ''}\n`,
+      : `${name.padEnd(62)}${value.toFixed(value < 100 ? 2 : 0).padStart(12)} ${unit.padEnd(13)} ${target ?? ''}\n`,
   );
 }
