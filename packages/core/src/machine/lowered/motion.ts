@@ -154,7 +154,11 @@ const fromHere = (channel: 'vx' | 'vy'): Statement[] =>
 
 /** Whether a lane keeps a channel in this tick: always, unless it yields it. */
 export const keeps = (lowering: Lowering, lane: number, channel: Channel): Term =>
-  yields(lowering, lane, channel) ? truthLocal(`keeps${channel}${lane}`) : all();
+  yields(lowering, lane, channel) ? truthLocal(keepsName(lowering, lane, channel)) : all();
+
+/** The local for that, such as `legsKeepsGravity`. */
+const keepsName = ({ machine }: Lowering, lane: number, channel: Channel): string =>
+  `${present(machine.lanes[lane]).name}Keeps${channel.charAt(0).toUpperCase()}${channel.slice(1)}`;
 
 /** What is settled before any rule writes: which of the channels that it yields a lane keeps in this tick. */
 const keepsOf = (lowering: Lowering, lane: number): Statement[] =>
@@ -163,7 +167,10 @@ const keepsOf = (lowering: Lowering, lane: number): Statement[] =>
     .map((channel) => {
       // Nobody writes to gravity itself.
       const free = channel === 'gravity' ? all() : isFree(lowering, channel, lane);
-      return letBe(`keeps${channel}${lane}`, all(not(movedByAnother(lowering, lane, channel)), free));
+      return letBe(
+        keepsName(lowering, lane, channel),
+        all(not(movedByAnother(lowering, lane, channel)), free),
+      );
     });
 
 /** Whether the active state of another lane moves a channel. Of lanes that all yield it, the first one keeps it. */

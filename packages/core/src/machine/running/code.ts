@@ -14,7 +14,7 @@ export const codeOf = (program: Program, writes = false): Code => ({
   numbers: new Float64Array(0),
 });
 
-// The text comes from a checked machine only: numbers, places and the operators of a program.
+// The text comes from a checked machine only: numbers, places, names of letters and digits, operators.
 const made = (source: string): Code['bind'] => new Function('env', source) as Code['bind'];
 
 /** Programs of the same form: the first of them, unshared, and the code that all of them share. */
