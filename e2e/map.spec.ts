@@ -53,7 +53,7 @@ test('the map is saved as a drawing that looks as it does on the page', async ({
   // No word is cut at its edge.
   const isWhole = await app.locator('svg').evaluate((svg) => {
     const frame = svg.getBoundingClientRect();
-    return [...svg.querySelectorAll('text')].every((text) => {
+    return Array.from(svg.querySelectorAll('text')).every((text) => {
       const box = text.getBoundingClientRect();
       return (
         box.left >= frame.left &&

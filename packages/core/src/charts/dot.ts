@@ -24,7 +24,7 @@ const indented = (lines: readonly string[]): string[] => lines.map((line) => `  
 
 function laneLines(machine: Machine, lane: Lane): string[] {
   const { states } = machine;
-  const any = `any ${lane.name}`;
+  const any = `everywhere ${lane.name}`;
   const tops = lane.states.filter((state) => present(states[state]).parent < 0);
   const initial = quoted(`begin ${lane.name}`);
   const edges = lane.crossings.flatMap((crossing) => {
@@ -47,7 +47,7 @@ function laneLines(machine: Machine, lane: Lane): string[] {
       `label=${quoted(lane.name)};`,
       `${initial} [shape=point, label=""];`,
       ...(lane.crossings.some((c) => c.from.length === 0)
-        ? [`${quoted(any)} [shape=plaintext, label="any state"];`]
+        ? [`${quoted(any)} [shape=plaintext, label="everywhere"];`]
         : []),
       ...tops.flatMap((state) => stateLines(machine, state)),
     ]),

@@ -5,7 +5,7 @@
 export * from './definition/machine.js';
 export * from './definition/facts.js';
 export * from './compile/compile.js';
-export { columnText, LOGGED, QUANTITIES, stateColumn } from './compile/game-log.js';
+export { columnText, QUANTITIES } from './compile/game-log.js';
 export { VERBS } from './compile/effects.js';
 export { allEffects, allExpressions } from './definition/expressions.js';
 export { DEFAULT_GROUND } from './compile/motion-rules.js';

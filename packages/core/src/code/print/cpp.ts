@@ -3,6 +3,7 @@ import { camel, pascal, snake } from '../names.js';
 import type { Outline } from '../outline.js';
 import { blowLines, braces, tagLines } from './braces.js';
 import {
+  decimal,
   dialLines,
   type Language,
   noteLines,
@@ -50,11 +51,7 @@ const RESERVED = new Set(
 
 const TYPES = ['Inputs', 'Senses', 'Situation', 'Working', 'Zone', 'Anchor'];
 
-const literal = (value: number): string => {
-  if (!Number.isFinite(value)) return `${value < 0 ? '-' : ''}std::numeric_limits<double>::infinity()`;
-  const text = String(value);
-  return /[.e]/.test(text) ? text : `${text}.0`;
-};
+const literal = decimal('std::numeric_limits<double>::infinity()');
 
 function namesIn(outline: Outline): Naming {
   return namingOf(outline, {

@@ -4,6 +4,7 @@ import type { Outline } from '../outline.js';
 import { blowLines, braces, tagLines } from './braces.js';
 import { FIRST, helperFunctions } from './helpers.js';
 import {
+  decimal,
   dialLines,
   type Language,
   noteLines,
@@ -58,11 +59,7 @@ const PARAMETERS: Record<Owner, string> = {
 };
 const ARGUMENTS: Record<Owner, string> = { ...NAMES, working: 'ref w' };
 
-const literal = (value: number): string => {
-  if (!Number.isFinite(value)) return `double.${value < 0 ? 'Negative' : 'Positive'}Infinity`;
-  const text = String(value);
-  return /[.e]/.test(text) ? text : `${text}.0`;
-};
+const literal = decimal('double.PositiveInfinity');
 
 function namesIn(outline: Outline): Naming {
   return namingOf(outline, {

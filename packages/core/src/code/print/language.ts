@@ -25,6 +25,15 @@ export const sections = (pieces: readonly (readonly string[])[]): string =>
     .map((lines) => lines.join('\n'))
     .join('\n\n')}\n`;
 
+/** A number that no compiler takes for a whole one; what has no end is written as the language has it. */
+export const decimal =
+  (infinity: string) =>
+  (value: number): string => {
+    if (!Number.isFinite(value)) return `${value < 0 ? '-' : ''}${infinity}`;
+    const text = String(value);
+    return /[.e]/.test(text) ? text : `${text}.0`;
+  };
+
 /** A note as comment lines before what it is about. */
 export const noteLines = (comment: string, note: string): string[] =>
   note === '' ? [] : [`${comment} ${note}`];

@@ -3,6 +3,7 @@ import { camel, pascal, snake } from '../names.js';
 import type { Outline } from '../outline.js';
 import { FIRST, inOrder } from './helpers.js';
 import {
+  decimal,
   dialLines,
   type Language,
   noteLines,
@@ -46,11 +47,7 @@ const NAMES: Record<Owner, string> = { situation: 'c', senses: 's', inputs: 'i',
 const ARGUMENTS: Partial<Record<Owner, string>> = { situation: 'c', senses: 's', inputs: 'i' };
 
 /** Numbers are never whole ones to Lua: those would overflow, and divide, in ways of their own. */
-const literal = (value: number): string => {
-  if (!Number.isFinite(value)) return `${value < 0 ? '-' : ''}math.huge`;
-  const text = String(value);
-  return /[.e]/.test(text) ? text : `${text}.0`;
-};
+const literal = decimal('math.huge');
 
 function namesIn(outline: Outline): Naming {
   return namingOf(outline, {

@@ -169,7 +169,7 @@ export function namingOf(outline: Outline, style: Style): Naming {
 const wayWords = (machine: Machine, lane: number): { words: string; value: number }[] =>
   present(machine.lanes[lane]).crossings.map(({ from, to, index }) => {
     const names = from.map((s) => present(machine.states[s]).name);
-    const begins = names.length === 0 ? 'any' : names.length > 2 ? 'several' : names.join(' and ');
+    const begins = names.length === 0 ? 'everywhere' : names.length > 2 ? 'several' : names.join(' and ');
     return { words: `${begins} to ${present(machine.states[to]).name}`, value: index };
   });
 

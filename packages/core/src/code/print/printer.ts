@@ -1,4 +1,4 @@
-import type { Statement, Term } from '../../machine/index.js';
+import type { Operation, Sense, Statement, Term } from '../../machine/index.js';
 import { terms } from '../../machine/index.js';
 import { present } from '../../present.js';
 import { type Member, NUMBER, type Owner, TRUTH, type Type, WHOLE } from '../members.js';
@@ -55,28 +55,9 @@ export interface Syntax {
 
 /** Functions that the code may call; each language brings those that are called. */
 export type Helper =
-  | 'min'
-  | 'max'
-  | 'abs'
-  | 'sign'
-  | 'floor'
-  | 'ceil'
-  | 'sqrt'
-  | 'root'
-  | 'over'
-  | 'bounded'
-  | 'decay'
-  | 'mix'
-  | 'approach'
+  | Exclude<Operation, '+' | '-' | '*' | '/'>
+  | Exclude<Sense, 'middle'>
   | 'slope'
-  | 'downward'
-  | 'aimX'
-  | 'aimY'
-  | 'tetherLength'
-  | 'windUp'
-  | 'hangs'
-  | 'centreX'
-  | 'centreY'
   | 'sine'
   /** A tether takes hold. */
   | 'hold';

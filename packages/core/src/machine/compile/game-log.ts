@@ -5,10 +5,10 @@ import { constantAt, type Context, fault, noteNamed } from './context.js';
 
 /** What of a body a log can have, and beside that: `tick` counts from 0, `time` is in seconds. */
 export const QUANTITIES = ['x', 'y', 'vx', 'vy', 'facing'] as const;
-export const LOGGED = ['tick', 'time', ...QUANTITIES] as const;
+const LOGGED = ['tick', 'time', ...QUANTITIES] as const;
 
 /** How the column of a lane's state is called. */
-export const stateColumn = (lane: string): string => `state:${lane}`;
+const stateColumn = (lane: string): string => `state:${lane}`;
 
 /** A column as a header or a mapping writes it: its name, and its unit where there is one. */
 export function columnText(text: string): { is: string; unit: string | undefined } {

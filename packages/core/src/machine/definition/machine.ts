@@ -363,3 +363,9 @@ export function leavesOf(machine: Machine, state: number): number[] {
   const { members } = present(machine.states[state]);
   return members.length === 0 ? [state] : members.flatMap((m) => leavesOf(machine, m));
 }
+
+/** The guard of a crossing as the moveset has it, and where it stands; undefined for one without. */
+export function guardOf({ texts }: Pick<Machine, 'texts'>, { path }: Crossing): NotationPlace | undefined {
+  const key = [...path, 'when'].join('/');
+  return texts.find(({ path: at }) => at.length === path.length + 1 && at.join('/') === key);
+}

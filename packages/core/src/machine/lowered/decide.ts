@@ -1,6 +1,6 @@
 import { present } from '../../present.js';
 import type { Expression } from '../../notation/index.js';
-import { type Crossing, leavesOf, type Machine } from '../definition/machine.js';
+import { type Crossing, guardOf, leavesOf, type Machine } from '../definition/machine.js';
 import { slotOf } from '../definition/facts.js';
 import { exitsOf } from '../reference/decide.js';
 import { truthOf } from './expressions.js';
@@ -100,9 +100,10 @@ function first(lowering: Lowering, lane: number, groups: readonly Way[][], tells
 }
 
 /** A crossing as the moveset has it: where it leads, and when. */
-function originOf({ machine, origins }: Lowering, { path, to }: Crossing): Statement[] {
+function originOf({ machine, origins }: Lowering, crossing: Crossing): Statement[] {
   if (!origins) return [];
-  const guard = machine.texts.find(({ path: at }) => at.join() === [...path, 'when'].join());
+  const { path, to } = crossing;
+  const guard = guardOf(machine, crossing);
   const text = `to ${present(machine.states[to]).name}${guard === undefined ? '' : ` when ${guard.text}`}`;
   return [{ kind: 'tell', what: { kind: 'origin', path: guard?.path ?? path, text } }];
 }
