@@ -11,6 +11,7 @@ export { allEffects, allExpressions } from './definition/expressions.js';
 export { DEFAULT_GROUND } from './compile/motion-rules.js';
 export * from './reference/situation.js';
 export * from './refactor/scope.js';
+export * from './refactor/occurrences.js';
 export * from './refactor/rename.js';
 export { sense } from './reference/sense.js';
 export * from './trigonometry.js';

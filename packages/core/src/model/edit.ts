@@ -1,6 +1,7 @@
-import { isMap, isScalar, isSeq, type Pair, parseDocument } from 'yaml';
+import { type Document, isMap, isScalar, isSeq, type Pair, parseDocument } from 'yaml';
 import type { Path } from './diagnostics.js';
 import type { Source } from './source.js';
+import { laidOutAs } from './layout.js';
 import { spliced } from './splice.js';
 
 /** One change of a document as data: `value` undefined removes, `insert` puts a list item before the index. */
@@ -42,8 +43,12 @@ export function edit(text: string, changes: readonly Change[], source?: Source):
       }
     }
   }
-  return document.toString({ lineWidth: 0, flowCollectionPadding: true });
+  return printed(document, text);
 }
+
+/** A document as text, laid out as it was before. */
+const printed = (document: Document, before: string): string =>
+  laidOutAs(before, document.toString({ lineWidth: 0, flowCollectionPadding: true }));
 
 /**
  * A plain value after the same changes, for those who need no text. What is changed is copied, the rest is shared;
@@ -82,7 +87,7 @@ export function renameKey(text: string, path: Path, to: string): string {
     : undefined;
   if (pair === undefined || !isScalar(pair.key)) throw new RangeError(`no key at ${path.join('.')}`);
   pair.key.value = to;
-  return document.toString({ lineWidth: 0, flowCollectionPadding: true });
+  return printed(document, text);
 }
 
 /** The text with the items of a list in another order: at each place the one that was at `order[place]`. */
@@ -93,7 +98,7 @@ export function arranged(text: string, path: Path, order: readonly number[]): st
     throw new RangeError(`no list at ${path.join('.')}`);
   const items = [...list.items];
   list.items = order.map((place) => items[place]);
-  return document.toString({ lineWidth: 0, flowCollectionPadding: true });
+  return printed(document, text);
 }
 
 /** The text with one key of a mapping so many places later (or earlier) among its siblings; undefined when it cannot go there. */
@@ -105,7 +110,7 @@ export function movedKey(text: string, path: Path, by: number): string | undefin
   const at = items.findIndex((item) => isScalar(item.key) && item.key.value === path[path.length - 1]);
   if (at < 0 || items[at + by] === undefined) return undefined;
   items.splice(at + by, 0, ...items.splice(at, 1));
-  return document.toString({ lineWidth: 0, flowCollectionPadding: true });
+  return printed(document, text);
 }
 
 function createNode(

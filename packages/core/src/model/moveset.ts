@@ -335,7 +335,7 @@ export const movesetSchema = mapping({
     .array(
       mapping({
         finding: z.string().min(1).describe('its fingerprint, as `glenmark check --format json` prints it'),
-        because: z.string().min(1),
+        because: z.string().min(1, { error: 'expected the reason, in words' }),
       }),
     )
     .optional()

@@ -11,7 +11,7 @@ import { placeAfter, rangeIn, type Source, type Splice } from './source.js';
  */
 export function spliced(source: Source, changes: readonly Change[]): string | undefined {
   const splices = splicesOf(source, changes);
-  return splices === undefined ? undefined : textAfter(source.text, splices);
+  return splices === undefined ? undefined : spliceText(source.text, splices);
 }
 
 /** After so many edits a text is read again: each makes finding a place in it slower. */
@@ -30,18 +30,17 @@ export function splicedSource(source: Source, changes: readonly Change[]): Sourc
   if (!keepsQuotes) return undefined;
   const lines = new LineCounter();
   for (const start of source.lines.lineStarts) lines.addNewLine(placeAfter(start, splices));
-  const text = textAfter(source.text, splices);
+  const text = spliceText(source.text, splices);
   return { text, document: source.document, lines, edits: [...edits, splices] };
 }
 
 const quoteAt = (text: string, at: number): string => /^["']/.exec(text.charAt(at))?.[0] ?? '';
 
-/** A text with all of some pieces replaced; they are sorted, the last one first. */
-const textAfter = (text: string, splices: readonly Splice[]): string =>
-  splices.reduce(
-    (after, { start, end, text: next }) => after.slice(0, start) + next + after.slice(end),
-    text,
-  );
+/** A text with some pieces of it replaced, of which no two overlap. */
+export const spliceText = (text: string, splices: readonly Splice[]): string =>
+  [...splices]
+    .sort((a, b) => b.start - a.start)
+    .reduce((after, { start, end, text: next }) => after.slice(0, start) + next + after.slice(end), text);
 
 /** What changes put into a text, the last piece first; undefined when one of them takes more than a splice. */
 function splicesOf(source: Source, changes: readonly Change[]): Splice[] | undefined {

@@ -28,7 +28,7 @@ export function scopeOf(machine: Machine): Scope {
         : machine.dials.find((d) => d.name === name),
     variable: (name) => machine.variables.find((v) => v.name === name)?.dimension,
     things: (kind) => things[kind],
-    names: () => [...names(machine.dials), ...names(machine.variables)],
+    names: () => ['gravity', ...names(machine.dials), ...names(machine.variables)],
     slot: (ref) => machine.facts.slots.get(idOfRef(ref)),
     memory: () => undefined,
     elapsed: { fact: 'laneElapsed', of: present(machine.lanes[0]).name },
