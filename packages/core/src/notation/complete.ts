@@ -36,7 +36,7 @@ export function complete(text: string, caret: number, scope: Scope, wanted?: Dim
       .sort((a, b) => Number(b.fits) - Number(a.fits) || a.text.localeCompare(b.text, 'en')),
   });
   const lead = before.slice(0, start);
-  const call = /([A-Za-z_]\w*)\(\s*$/.exec(lead)?.[1];
+  const call = /([A-Za-z_]\w*)\(\s*$/.exec(lead)?.[1] ?? /\b(in)\s+$/.exec(lead)?.[1];
   if (call !== undefined && isNamedFact(call)) {
     const { of } = FACTS_OF[call];
     return rank((scope.things(of) ?? []).map((name) => ({ text: name, help: of, fits: true })));

@@ -1,6 +1,6 @@
 import { present } from '../present.js';
 import { type Diagnostic, diagnosticAt, type Path } from '../model/index.js';
-import { type Machine, remember, scopeOf, startOfMemory } from '../machine/index.js';
+import { type Machine, type Reference, remember, scopeOf, startOfMemory } from '../machine/index.js';
 import {
   checkText,
   compare,
@@ -49,6 +49,20 @@ export interface ExpectationResult {
 
 const FORM =
   /^\s*(?:(at)\s+(end|\d+)|(between)\s+(\d+)\s+and\s+(\d+)|(always|never|sometime|peak|lowest))\s+/;
+
+/** Where the words that an expectation begins with end, or undefined when it begins with none of them. */
+export const expectedFrom = (text: string): number | undefined => FORM.exec(text)?.[0].length;
+
+/** What an expectation can begin with, for those who write one. */
+export const EXPECTATION_FORMS: readonly { text: string; help: string }[] = [
+  { text: 'at end ', help: 'it holds in the last tick; a number instead of end: in that tick' },
+  { text: 'between ', help: 'between 60 and 90: it holds in each of these ticks' },
+  { text: 'always ', help: 'it holds in every tick' },
+  { text: 'never ', help: 'it holds in no tick' },
+  { text: 'sometime ', help: 'it holds in some tick' },
+  { text: 'peak ', help: 'peak height >= 2 m: the most that it comes to' },
+  { text: 'lowest ', help: 'lowest vy > -18 m/s: the least that it comes to' },
+];
 
 /** Compiles the `expect` lines of a tape for a machine; faults at their places. */
 export function compileExpectations(
@@ -116,6 +130,31 @@ export function compileExpectations(
     return [{ ...base, mode: extreme, expression: expression.left, bound }];
   });
   return { expectations: { list, memories }, diagnostics };
+}
+
+/** The names of a moveset that a tape uses: the controls that it plays, and what it expects of. */
+export function tapeReferences(tape: Tape, machine: Machine): Reference[] {
+  const references = tape.inputs.flatMap(({ control: name }): Reference[] => {
+    const kind = machine.controls.find((c) => c.name === name)?.kind;
+    return kind === undefined ? [] : [{ kind, name, use: 'key', path: ['inputs', name], span: undefined }];
+  });
+  tape.expect.forEach((text, i) => {
+    const lead = expectedFrom(text) ?? 0;
+    checkText(
+      text.slice(lead),
+      {
+        ...scopeOf(machine),
+        // Nothing is kept: only the names are looked at.
+        memory: () => 0,
+        mention: ({ kind, name, span: { start, end } }) => {
+          const span = { start: lead + start, end: lead + end };
+          references.push({ kind, name, use: 'read', path: ['expect', i], span });
+        },
+      },
+      TRUTH,
+    );
+  });
+  return references;
 }
 
 /** The facts that expectations look at, by slot; what they remember themselves lies behind the machine's facts. */

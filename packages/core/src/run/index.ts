@@ -20,4 +20,5 @@ export * from './compare.js';
 export * from './behaviour.js';
 export * from './retime.js';
 export * from './digest.js';
+export * from './response.js';
 export * from './log/index.js';

@@ -2,7 +2,7 @@ import { computed, Injectable } from '@angular/core';
 import type { Finding, Repair } from '@glenmark/core/findings';
 import type { ReadChart } from '@glenmark/core/charts';
 import type { Machine } from '@glenmark/core/machine';
-import type { Session } from '@glenmark/core/run';
+import type { LoneState, Response, Session } from '@glenmark/core/run';
 import { filter, map, type Observable } from 'rxjs';
 import type {
   Agreement,
@@ -17,7 +17,6 @@ import type { Beside, Compared } from './compared';
 import type { Exported, ExportForm } from './exported';
 import { courseReadings, movesetReadings } from './readings';
 import type { LogAsked, LogCompared } from './logged';
-import type { Response, StateAlone } from './response';
 import { received, type SentSession } from './sent-session';
 import type { WallAsked, WallTape } from './wall';
 import { type Hired, hire, WorkerSlot } from './worker-slot';
@@ -76,7 +75,7 @@ export class Analysis {
   }
 
   /** How a state answers its controls; nothing when it is asked for another before that. */
-  response(alone: StateAlone): Observable<Response> {
+  response(alone: LoneState): Observable<Response> {
     return this.player
       .ask((remote) => remote.response(alone))
       .pipe(filter((response) => response !== undefined));

@@ -19,6 +19,9 @@ import { slugOf } from '@glenmark/core/model';
 import {
   fastDigest,
   type KeptRun,
+  type LoneState,
+  responding,
+  type Response,
   runTape,
   type Session,
   startOf,
@@ -37,7 +40,6 @@ import { loadedTapes } from './loaded-tapes';
 import { courseReadings, movesetReadings, tapeReadings } from './readings';
 import { createNewest } from './newest';
 import { createPageScouting } from './scouting-in-worker';
-import { responding, type Response, type StateAlone } from './response';
 import { sent, type SentSession } from './sent-session';
 import { wall, type WallAsked, type WallTape } from './wall';
 
@@ -172,7 +174,7 @@ const analysis = {
   },
 
   /** How a state answers its controls; undefined when a newer question came, or the moveset does not load. */
-  response: async (alone: StateAlone): Promise<Response | undefined> => newestResponse(responding(alone)),
+  response: async (alone: LoneState): Promise<Response | undefined> => newestResponse(responding(alone)),
 
   /** How many expectations of some tapes are met; those of a tape that cannot be played are not. */
   expected(moveset: string, tapes: readonly { tape: string; course: string }[]): Expected {

@@ -1,62 +1,33 @@
-import { readMoveset } from '@glenmark/core/machine';
-import { finished } from '@glenmark/core/steps';
-import { responding, stateAlone } from './response';
+import { responseWords } from './response';
 
-const text = (motion: string): string => `glenmark: 1
-kind: moveset
-name: Small
-gravity: 20 m/s2
-controls: { move: { axis: { negative: [KeyA], positive: [KeyD] } } }
-body: { stances: { upright: { shape: capsule, width: 0.7 m, height: 1.7 m } } }
-lanes:
-  - name: legs
-    initial: Walk
-    states:
-      Walk: { motion: { drive: { to: axis(move) * 6 m/s, gain: 60 m/s2, brake: 30 m/s2 } } }
-      Up: ${motion}
-      Odd: { motion: { drag: "if in(Walk) then 1 1/s else 0 1/s" } }
-    crossings:
-      - { from: Walk, to: Up, when: airborne }
-      - { from: Up, to: Walk, when: grounded and vy <= 0 }
-`;
-
-const aloneIn = (moveset: string, name: string) => {
-  const { file, machine } = readMoveset(moveset);
-  return stateAlone(
-    file!,
-    file!.lanes[0]!,
-    machine!.states.find((s) => s.name === name)!,
-  );
-};
-
-const of = (name: string, motion = '{ motion: { drive: { to: axis(move) * 4 m/s, gain: 8 m/s2 } } }') => {
-  return finished(responding(aloneIn(text(motion), name)));
-};
+const RESPONSE = { dt: 1 / 60, speed: [], letGo: 60, turned: 120, height: [] };
+const DRIVE = { full: 6, up: 0.1, stop: 0.2, slide: 0.55, turn: 0.3 };
 
 /** What is told; a number is not parted from its unit there. */
-const saysOf = (name: string): string[] => of(name)!.says.map((line) => line.replaceAll('\u00a0', ' '));
+const said = (figures: Pick<Parameters<typeof responseWords>[0], 'drive' | 'rise'>): string[] =>
+  responseWords({ ...RESPONSE, ...figures }).map((line) => line.replaceAll('\u00a0', ' '));
 
-describe('the response of a state', () => {
-  it('is that of its drive: 6 m/s at 60 m/s2 in 0.1 s, and at 30 m/s2 stopped in 0.2 s', () => {
-    expect(saysOf('Walk').slice(0, 2)).toEqual(['6.0 m/s in 0.10 s', 'stops in 0.20 s, 0.55 m']);
+describe('the words for a response', () => {
+  it('tell of the axis held, let go and turned', () => {
+    expect(said({ drive: DRIVE, rise: undefined })).toEqual([
+      '6.0 m/s in 0.10 s',
+      'stops in 0.20 s, 0.55 m',
+      'turns in 0.30 s',
+    ]);
   });
 
-  it('in the air tells the apex, v²/2g but for half a tick, and the time up, v/g, but for a tick', () => {
-    const said = saysOf('Up').at(-1)!;
-    const apex = Number(/: ([\d.]+) m/.exec(said)![1]);
-    expect(Math.abs(apex - 100 / 40)).toBeLessThan(0.1);
-    const up = Number(/in ([\d.]+) s/.exec(said)![1]);
-    expect(Math.abs(up - 10 / 20)).toBeLessThan(0.025);
+  it('say what does not come about, and leave out a turn that does not', () => {
+    expect(said({ drive: { ...DRIVE, stop: undefined, turn: undefined }, rise: undefined })).toEqual([
+      '6.0 m/s in 0.10 s',
+      'does not stop within a second',
+    ]);
+    expect(said({ drive: undefined, rise: undefined })).toEqual(['the axis does not move it']);
   });
 
-  it('is told of what asks for other states too: they are there, and never entered', () => {
-    expect(saysOf('Odd')).toEqual(['the axis does not move it']);
-  });
-
-  it('is asked for anew when its motion was edited, and not when only crossings were', () => {
-    const own = text('{ motion: { gravity: { rising: 0.5 } } }');
-    const walk = aloneIn(own, 'Walk');
-    expect(aloneIn(own.replace('when: airborne', 'when: falling'), 'Walk')).toEqual(walk);
-    expect(aloneIn(own.replace('6 m/s,', '5 m/s,'), 'Walk')).not.toEqual(walk);
+  it('tell of a throw, and of one that does not rise', () => {
+    expect(said({ drive: DRIVE, rise: { apex: 2.5, up: 0.5, down: 0.52 } }).at(-1)).toBe(
+      'thrown up at 10 m/s: 2.50 m in 0.50 s, down in 0.52 s',
+    );
+    expect(said({ drive: DRIVE, rise: { apex: 0, up: 0, down: 0.02 } }).at(-1)).toBe('does not rise');
   });
 });

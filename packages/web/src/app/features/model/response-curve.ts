@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { MIN_SPEED, type Response } from '../../data/response';
+import { MIN_SPEED, type Response } from '@glenmark/core/run';
+import { responseWords } from '../../data/response';
 
 const WIDTH = 372;
 const HEIGHT = 74;
@@ -10,7 +11,7 @@ const HEIGHT = 74;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (moves()) {
-      <svg [attr.viewBox]="view().box" role="img" [attr.aria-label]="response().says.join('; ')">
+      <svg [attr.viewBox]="view().box" role="img" [attr.aria-label]="says().join('; ')">
         <line x1="0" [attr.x2]="view().width" [attr.y1]="view().zero" [attr.y2]="view().zero" class="zero" />
         @for (mark of view().marks; track mark.text) {
           <line [attr.x1]="mark.x" [attr.x2]="mark.x" y1="0" [attr.y2]="view().height" class="mark" />
@@ -24,7 +25,7 @@ const HEIGHT = 74;
         }
       </svg>
     }
-    @for (line of response().says; track line) {
+    @for (line of says(); track line) {
       <p class="mono">{{ line }}</p>
     }
   `,
@@ -67,6 +68,7 @@ const HEIGHT = 74;
 export class ResponseCurve {
   readonly response = input.required<Response>();
 
+  protected readonly says = computed(() => responseWords(this.response()));
   /** Nothing is drawn of a state in which nothing moves the body. */
   protected readonly moves = computed(() => {
     const { speed, height } = this.response();

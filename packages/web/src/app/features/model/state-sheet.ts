@@ -9,7 +9,7 @@ import { questionOf, waysIn, waysOut } from '@glenmark/core/findings';
 import { chainOf, type Crossing, levelOf, type State } from '@glenmark/core/machine';
 import { type Change, stateAt } from '@glenmark/core/model';
 import { print } from '@glenmark/core/notation';
-import { stateAlone } from '../../data/response';
+import { loneState } from '@glenmark/core/run';
 import { Workspace } from '../../data/workspace';
 import { KindMark, KINDS } from '../../shared/ui/kind-mark';
 import { MarkedText } from '../../shared/ui/marked-text';
@@ -100,7 +100,7 @@ export class StateSheet {
       const lane = file?.lanes[this.state().lane];
       return file === undefined || lane === undefined || this.isGroup() || this.machine().plane === 'above'
         ? undefined
-        : stateAlone(file, lane, this.state());
+        : loneState(file, lane, this.state());
     }),
   );
   /** The dials that the curve moves with. */

@@ -5,9 +5,9 @@ import { HighlightStyle, indentUnit, syntaxHighlighting } from '@codemirror/lang
 import { type Diagnostic as Mark, lintGutter, setDiagnostics } from '@codemirror/lint';
 import { Compartment, EditorState } from '@codemirror/state';
 import { EditorView, hoverTooltip, keymap, lineNumbers } from '@codemirror/view';
-import { type Machine, scopeOf } from '@glenmark/core/machine';
+import { helpOfWord, suggestionsAt } from '@glenmark/core/language';
+import type { Machine } from '@glenmark/core/machine';
 import type { Diagnostic } from '@glenmark/core/model';
-import { complete, FACTS, FACTS_OF, FUNCTIONS, isNamedFact, isPlainFact } from '@glenmark/core/notation';
 import { tags } from '@lezer/highlight';
 
 const INK = HighlightStyle.define([
@@ -51,9 +51,10 @@ export function createEditor(parent: HTMLElement, doc: string, needs: EditorNeed
         autocompletion({ override: [(context) => completions(context, needs.machine())] }),
         hoverTooltip((view, pos) => {
           const { from, to, text } = wordAt(view.state, pos);
-          const help = helpOf(text);
+          const help = helpOfWord(text);
           if (help === undefined) return null;
-          const dom = Object.assign(document.createElement('p'), { className: 'help', textContent: help });
+          const textContent = [help.title, ...help.lines].join('. ');
+          const dom = Object.assign(document.createElement('p'), { className: 'help', textContent });
           return { pos: from, end: to, above: true, create: () => ({ dom }) };
         }),
         keymap.of([...defaultKeymap, ...historyKeymap, indentWithTab]),
@@ -111,26 +112,18 @@ export function showLine(view: EditorView, line: number): void {
 }
 
 function completions(context: CompletionContext, machine: Machine | undefined): CompletionResult | null {
-  if (machine === undefined) return null;
-  const line = context.state.doc.lineAt(context.pos);
-  const before = line.text.slice(0, context.pos - line.from);
-  // A piece of notation begins after the last key, quote or bracket of the line.
-  const start = Math.max(
-    ...[': ', '"', '[', ', '].map((mark) => before.lastIndexOf(mark) + mark.length - 1),
-    0,
-  );
-  const piece = before.slice(start + 1);
-  if (!context.explicit && !/\w$/.test(piece)) return null;
-  const { items, start: at } = complete(piece, piece.length, scopeOf(machine));
-  const names = machine.states.map((s) => ({ text: s.name, help: $localize`state` }));
-  const stances = machine.stances
-    .filter((s) => !s.hidden)
-    .map((s) => ({ text: s.name, help: $localize`stance` }));
-  return {
-    from: line.from + start + 1 + at,
-    options: [...items, ...names, ...stances].map(({ text, help }) => ({ label: text, detail: help })),
-    validFor: /^\w*$/,
-  };
+  const text = context.state.doc.toString();
+  if (!context.explicit && !/\w/.test(text.charAt(context.pos - 1))) return null;
+  const suggestions = suggestionsAt({ text, kind: 'moveset' }, machine, context.pos);
+  const [first] = suggestions;
+  return first === undefined
+    ? null
+    : {
+        from: first.start,
+        to: first.end,
+        options: suggestions.map(({ text: put, help }) => ({ label: put, detail: help })),
+        validFor: /^\w*$/,
+      };
 }
 
 function wordAt(state: EditorState, pos: number): { from: number; to: number; text: string } {
@@ -139,11 +132,3 @@ function wordAt(state: EditorState, pos: number): { from: number; to: number; te
     ? { from: pos, to: pos, text: '' }
     : { from: range.from, to: range.to, text: state.sliceDoc(range.from, range.to) };
 }
-
-const own = <T>(table: Record<string, T>, key: string): T | undefined =>
-  Object.hasOwn(table, key) ? table[key] : undefined;
-
-const helpOf = (word: string): string | undefined => {
-  const entry = isPlainFact(word) ? FACTS[word] : isNamedFact(word) ? FACTS_OF[word] : own(FUNCTIONS, word);
-  return entry && `${word}: ${entry.help}`;
-};
