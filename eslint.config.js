@@ -18,6 +18,7 @@ const CORE = [
   'charts',
   'code',
   'kits',
+  'language',
 ];
 
 /** The same within a folder: the parts of the machine, and of the findings. */

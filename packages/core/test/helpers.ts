@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { type Machine, readMoveset } from '@glenmark/core/machine';
 import { play, type Trace } from '@glenmark/core/run';
 import { type Course, readCourse, buildWorld } from '@glenmark/core/world';
@@ -6,6 +6,12 @@ import { type Course, readCourse, buildWorld } from '@glenmark/core/world';
 /** A sample's text. */
 export const sample = (file: string): string =>
   readFileSync(new URL(`../../../examples/${file}`, import.meta.url), 'utf8');
+
+/** Every sample document of a folder of the examples, by the name that `sample` takes. */
+export const samplesIn = (folder: '' | 'mechanics/' | 'kits/'): string[] =>
+  readdirSync(new URL(`../../../examples/${folder}`, import.meta.url))
+    .filter((name) => name.endsWith('.yaml'))
+    .map((name) => folder + name);
 
 /** A machine from text that must be right. */
 export function machineOf(text: string, rate?: number): Machine {

@@ -21,3 +21,5 @@ export * from './repairs/repairs.js';
 export * from './repairs/tried.js';
 export * from './report/sarif.js';
 export * from './report/junit.js';
+export { levelOf } from './report/level.js';
+export * from './report/reason-places.js';

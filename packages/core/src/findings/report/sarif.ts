@@ -1,20 +1,12 @@
 import { locate, type Source } from '../../model/index.js';
 import { CATALOGUE, type Code } from '../catalogue/catalogue.js';
+import { levelOf } from './level.js';
 import type { Finding } from '../sentences/finding.js';
 
 /** The file that findings are about, for their places. */
 export interface ReportSubject {
   file: string;
   source: Source;
-}
-
-const LEVELS = { proved: 'error', witnessed: 'error', suspected: 'note' } as const;
-
-/** How loud a finding is to a build: what only looks risky warns, what is untidy is noted. */
-function levelOf({ code, certainty }: Finding): 'error' | 'warning' | 'note' {
-  const { question } = CATALOGUE[code];
-  if (question === 'tidy') return 'note';
-  return certainty !== 'suspected' && question === 'risky' ? 'warning' : LEVELS[certainty];
 }
 
 /** What a SARIF log tells of one moveset. */
