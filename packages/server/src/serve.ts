@@ -106,6 +106,8 @@ async function listen(handler: RequestListener, config: Config): Promise<Server>
     handler,
   );
   server.maxConnections = MAX_CONNECTIONS;
+  // Longer than clients keep a connection that is idle: one that both end at the same time loses a request.
+  server.keepAliveTimeout = 65_000;
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
     server.listen(config.port, config.host, done);
