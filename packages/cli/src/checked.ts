@@ -17,8 +17,9 @@ import {
   type Undecided,
 } from '@glenmark/core/findings';
 import { type Machine, readMoveset } from '@glenmark/core/machine';
-import type { Source } from '@glenmark/core/model';
-import { runTape } from '@glenmark/core/run';
+import { isUsable, type Source } from '@glenmark/core/model';
+import { checkRun } from '@glenmark/core/run';
+import { buildWorld } from '@glenmark/core/world';
 import { createPool, share } from '@glenmark/threads';
 import type { Gathered } from './gather.js';
 import { failWith } from './load.js';
@@ -64,9 +65,12 @@ export async function checkedOf(
   how: CheckHow,
   progress: (report: ScoutingProgress) => void,
 ): Promise<Checked> {
-  for (const { tape, course, file: tapeFile } of tapes) {
-    const { session, diagnostics } = runTape(machine, course, tape);
-    if (session === undefined) failWith(tapeFile, diagnostics);
+  for (const course of new Set(tapes.map((each) => each.course))) {
+    const world = buildWorld(course, machine.stances, machine.casts);
+    for (const { tape, file: tapeFile } of tapes.filter((each) => each.course === course)) {
+      const diagnostics = checkRun(machine, world, tape);
+      if (!isUsable(diagnostics)) failWith(tapeFile, diagnostics);
+    }
   }
   const proved = proveAll(machine);
   const places = courses.map((c) => c.course);

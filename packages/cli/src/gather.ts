@@ -1,6 +1,6 @@
 import { statSync } from 'node:fs';
-import { basename, dirname, isAbsolute, join, resolve, sep } from 'node:path';
-import { kindOf, slugOf } from '@glenmark/core/model';
+import { isAbsolute, join } from 'node:path';
+import { kindOf } from '@glenmark/core/model';
 import type { Tape } from '@glenmark/core/run';
 import type { Course } from '@glenmark/core/world';
 import { globSync, isDynamicPattern } from 'tinyglobby';
@@ -15,6 +15,7 @@ import {
   textOf,
   UnreadableError,
 } from './load.js';
+import { ownersAmong } from './matching.js';
 
 /** A moveset with the tapes that are played on it, and the courses of these and of `--course`. */
 export interface Gathered {
@@ -88,7 +89,12 @@ function gatheredSeveral({ files, course, tape, rate }: GatherAsked): Gathering 
   const given = course.flatMap((file) => tried(() => loadCourse(file)));
   const courses = [...given, ...of('course').flatMap((file) => tried(() => loadCourse(file)))];
   const tapes = [...of('tape'), ...tape].flatMap((file) => tried(() => loadTape(file)));
-  const movesets = of('moveset').flatMap((file) => tried(() => ({ file, moveset: loadMoveset(file, rate) })));
+  const movesets = of('moveset').flatMap((file) =>
+    tried(() => {
+      const moveset = loadMoveset(file, rate);
+      return { file, name: moveset.machine.name, moveset };
+    }),
+  );
   const ownersOf = new Map(tapes.map((tape) => [tape, ownersAmong(movesets, tape)]));
   const sets = movesets.map((own): Gathered => {
     const { file, moveset } = own;
@@ -119,33 +125,6 @@ function gatheredSeveral({ files, course, tape, rate }: GatherAsked): Gathering 
     ],
   };
 }
-
-/**
- * The movesets that a tape is made for, by their name or that of their file. Where several have it, the nearest: the fewest
- * folders away.
- */
-function ownersAmong<T extends { file: string; moveset: LoadedMoveset }>(
-  movesets: readonly T[],
-  { file, moveset }: LoadedTape,
-): T[] {
-  if (moveset === undefined) return [];
-  const wanted = slugOf(moveset);
-  const all = movesets.filter(
-    (m) => slugOf(m.moveset.machine.name) === wanted || slugOf(stemOf(m.file)) === wanted,
-  );
-  const own = foldersOf(file);
-  const away = ({ file: other }: T): number => {
-    const folders = foldersOf(other);
-    const apart = folders.findIndex((folder, i) => folder !== own[i]);
-    const shared = apart < 0 ? folders.length : apart;
-    return folders.length + own.length - 2 * shared;
-  };
-  const nearest = Math.min(...all.map(away));
-  return all.filter((m) => away(m) === nearest);
-}
-
-const foldersOf = (file: string): string[] => dirname(resolve(file)).split(sep);
-const stemOf = (file: string): string => basename(file).replace(/\.\w+$/, '');
 
 /** The files at a path, in a folder or of a pattern, in the order of their names. `isNamed` tells of one that was asked for itself. */
 function filesAt(path: string): { file: string; isNamed: boolean }[] {

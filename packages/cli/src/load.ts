@@ -1,17 +1,16 @@
 import { readFileSync, statSync } from 'node:fs';
-import { basename } from 'node:path';
 import { type Machine, readMoveset } from '@glenmark/core/machine';
 import {
   type Diagnostic,
   formatDiagnostic,
   MAX_TEXT,
   type MovesetFile,
-  slugOf,
   type Source,
   withoutMark,
 } from '@glenmark/core/model';
 import { readTape, type Tape } from '@glenmark/core/run';
 import { type Course, readCourse } from '@glenmark/core/world';
+import { isNamed } from './matching.js';
 
 /** Input that cannot be used; `lines` go to standard error as they are, and the exit code is 2. */
 export class UnreadableError extends Error {
@@ -121,11 +120,7 @@ export function loadTape(file: string): LoadedTape {
 
 /** The course that a tape names, by the course's name or its file's. */
 export function courseFor(tape: LoadedTape, courses: readonly LoadedCourse[]): LoadedCourse {
-  const wanted = slugOf(tape.tape.course);
-  const found = courses.find(
-    ({ course, file }) =>
-      slugOf(course.name) === wanted || slugOf(basename(file).replace(/\.\w+$/, '')) === wanted,
-  );
+  const found = courses.find(({ course: { name }, file }) => isNamed({ file, name }, tape.tape.course));
   if (found !== undefined) return found;
   const given =
     courses.length === 0

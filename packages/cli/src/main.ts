@@ -241,4 +241,18 @@ program
   .addOption(format(['text', 'json']))
   .action((file: string, options: CompareOptions) => perform(() => compare(file, options)));
 
+program
+  .command('language-server')
+  .description(
+    'answer an editor in the Language Server Protocol, over standard input and output, until it ends the connection',
+  )
+  .option('--stdio', 'what it does in any case; many editors give this')
+  .action(async () => {
+    const [{ createConnection, ProposedFeatures }, { serveEditor }] = await Promise.all([
+      import('vscode-languageserver/node'),
+      import('./language-server/index.js'),
+    ]);
+    serveEditor(createConnection(ProposedFeatures.all, process.stdin, process.stdout), version);
+  });
+
 await program.parseAsync();
