@@ -19,6 +19,8 @@ describe('the benchmark', () => {
     for (const { name, value } of lines) expect(value, name).toBeGreaterThan(0);
     for (const part of [
       'load',
+      'complete a guard',
+      'rename a state',
       'ticks of Marram',
       'kinematic',
       'bare sweep',

@@ -137,8 +137,8 @@ describe('what is proved without running', () => {
           }
         }
       }),
-      { numRuns: 400 },
+      { numRuns: 200 },
     );
-    expect(proved).toBeGreaterThan(100);
+    expect(proved).toBeGreaterThan(50);
   });
 });

@@ -33,10 +33,15 @@ import { diagnosticOf, editOf, editsTo, foldOf, itemOf, offsetsIn, rangeIn, symb
 
 /** What each request of an editor is answered with, from what is on the desk. */
 
-export const completion = (desk: Desk, sheet: Sheet, at: Position): CompletionItem[] =>
-  suggestionsAt(sheet.document, movesetOf(desk, sheet)?.document.known, sheet.text.offsetAt(at)).map(
-    (suggestion, rank) => itemOf(sheet.text, suggestion, rank),
+export function completion(desk: Desk, sheet: Sheet, at: Position): CompletionItem[] {
+  const { text, latest } = sheet;
+  // What is being written can seldom be read just then, and the names are those from before.
+  const machine = movesetOf(desk, sheet)?.latest.known;
+  const writing = { text: text.getText(), kind: latest.kind };
+  return suggestionsAt(writing, machine, text.offsetAt(at)).map((suggestion, rank) =>
+    itemOf(text, suggestion, rank),
   );
+}
 
 export function hover(
   desk: Desk,
@@ -129,7 +134,7 @@ export function rename(desk: Desk, sheet: Sheet, at: Position, to: string): Work
   const { document } = movesetOf(desk, sheet) ?? sheet;
   const fault =
     renamingFault(name.kind, name.name) ??
-    (document.moveset && newNameFault(document.text, document.moveset.machine, name, to));
+    (document.moveset && newNameFault(document.moveset.machine, name.kind, to));
   if (fault !== undefined) return refused(fault);
   const changes = sheets.flatMap((each): [string, TextEdit[]][] => {
     const { source } = each.document;

@@ -7,12 +7,15 @@ import { isNamed, ownersAmong } from '../matching.js';
 
 /** A document of the workspace: as the editor has it while it is open there, else as it is on the disk. */
 export interface Sheet {
-  uri: string;
-  file: string;
-  name: string;
-  isOpen: boolean;
-  text: TextDocument;
-  document: OpenDocument;
+  readonly uri: string;
+  readonly file: string;
+  readonly isOpen: boolean;
+  readonly text: TextDocument;
+  /** What the text means now. It is read when somebody asks: between two letters nobody may. */
+  readonly document: OpenDocument;
+  /** What it meant when it was last read, for those who cannot wait. */
+  readonly latest: OpenDocument;
+  readonly name: string;
 }
 
 /** All documents that are known, by their URI. */
@@ -30,9 +33,7 @@ export function createDesk(): Desk {
     put(text, isOpen) {
       const before = sheets.get(text.uri);
       if (before?.isOpen === true && !isOpen) return before;
-      const document = openDocument(text.getText(), before?.document);
-      const file = fileOf(text.uri);
-      const sheet = { uri: text.uri, file, name: document.name ?? '', isOpen, text, document };
+      const sheet = createSheet(text, isOpen, before?.latest);
       sheets.set(text.uri, sheet);
       return sheet;
     },
@@ -42,16 +43,37 @@ export function createDesk(): Desk {
   };
 }
 
+function createSheet(text: TextDocument, isOpen: boolean, before: OpenDocument | undefined): Sheet {
+  // The editor changes its documents in place.
+  const now = text.getText();
+  let read: OpenDocument | undefined;
+  return {
+    uri: text.uri,
+    file: fileOf(text.uri),
+    isOpen,
+    text,
+    get document() {
+      return (read ??= openDocument(now, before));
+    },
+    get latest() {
+      return read ?? before ?? this.document;
+    },
+    get name() {
+      return this.document.name ?? '';
+    },
+  };
+}
+
 /** The path of a document, or what stands for it when it is not on a disk. */
 const fileOf = (uri: string): string => (uri.startsWith('file:') ? fileURLToPath(uri) : uri);
 
 const ofKind = (desk: Desk, kind: OpenDocument['kind']): Sheet[] =>
-  desk.all().filter(({ document }) => document.kind === kind);
+  desk.all().filter(({ latest }) => latest.kind === kind);
 
 /** The moveset that a document is about: itself, or the one that a tape is made for. */
 export function movesetOf(desk: Desk, sheet: Sheet): Sheet | undefined {
-  const { kind, tape } = sheet.document;
-  if (kind === 'moveset') return sheet;
+  if (sheet.latest.kind === 'moveset') return sheet;
+  const { tape } = sheet.document;
   if (tape === undefined) return undefined;
   return ownersAmong(ofKind(desk, 'moveset'), { file: sheet.file, moveset: tape.moveset })[0];
 }
@@ -68,8 +90,9 @@ export const courseOf = (desk: Desk, { document: { tape } }: Sheet): Sheet | und
 const known = new WeakMap<OpenDocument, { machine: Machine; occurrences: Occurrence[] }>();
 
 /** The names of a moveset that stand in a document, with their places; none while it cannot be read. */
-export function namesIn(desk: Desk, { document, ...sheet }: Sheet): Occurrence[] {
-  const machine = movesetOf(desk, { document, ...sheet })?.document.moveset?.machine;
+export function namesIn(desk: Desk, sheet: Sheet): Occurrence[] {
+  const machine = movesetOf(desk, sheet)?.document.moveset?.machine;
+  const { document } = sheet;
   const { source, tape } = document;
   if (machine === undefined || source === undefined) return [];
   const before = known.get(document);

@@ -17,11 +17,13 @@ import { TextDocument } from 'vscode-languageserver-textdocument';
 import * as answers from './answers.js';
 import type { Missed } from './checking.js';
 import { createChecks } from './checks.js';
+import { createLater } from './later.js';
 import { courseOf, createDesk, movesetOf, type Sheet, tapesOf } from './desk.js';
 import { documentAt, filesIn } from './disk.js';
 import { diagnosticOf } from './places.js';
 
-/** How long nothing must change before a moveset is checked again (ms). */
+/** How long nothing must change before a document is looked at again, and before a moveset is checked (ms). */
+const PAUSE = 30;
 const QUIET = 100;
 
 /** What was found of a moveset, and in which text of it. */
@@ -37,7 +39,8 @@ export function serveEditor(connection: Connection, version: string): void {
   const desk = createDesk();
   const found = new Map<string, Found>();
   const missed = new Map<string, readonly Missed[]>();
-  const timers = new Map<string, NodeJS.Timeout>();
+  const looks = createLater();
+  const timers = createLater();
   let folders: string[] = [];
   let canWatch = false;
   let loaded: Promise<void> = Promise.resolve();
@@ -107,11 +110,7 @@ export function serveEditor(connection: Connection, version: string): void {
   function checkSoon(moveset: Sheet | undefined): void {
     if (moveset === undefined) return;
     const { uri } = moveset;
-    clearTimeout(timers.get(uri));
-    timers.set(
-      uri,
-      setTimeout(() => checkNow(uri), QUIET),
-    );
+    timers.after(QUIET, uri, () => checkNow(uri));
   }
 
   function checkNow(uri: string): void {
@@ -131,15 +130,23 @@ export function serveEditor(connection: Connection, version: string): void {
     });
   }
 
-  /** A document was put on the desk anew: what depends on it is looked at again. */
-  function changed(sheet: Sheet): void {
+  /** A document was put on the desk anew: it is looked at once nothing has changed for a moment, with what depends on it. */
+  const changed = ({ uri }: Sheet): void => looks.after(PAUSE, uri, () => look(uri));
+
+  function look(uri: string): void {
+    const sheet = desk.get(uri);
+    if (sheet === undefined) return;
     publish(sheet);
-    if (sheet.document.kind !== 'course') checkSoon(movesetOf(desk, sheet));
-    else
-      desk
-        .all()
-        .filter((tape) => courseOf(desk, tape) === sheet)
-        .forEach((tape) => checkSoon(movesetOf(desk, tape)));
+    const { kind } = sheet.document;
+    if (kind === 'moveset') tapesOf(desk, sheet).forEach(publish);
+    const movesets =
+      kind === 'course'
+        ? desk
+            .all()
+            .filter((tape) => courseOf(desk, tape) === sheet)
+            .map((tape) => movesetOf(desk, tape))
+        : [movesetOf(desk, sheet)];
+    new Set(movesets).forEach(checkSoon);
   }
 
   async function load(): Promise<void> {
@@ -182,7 +189,8 @@ export function serveEditor(connection: Connection, version: string): void {
       });
   });
   connection.onShutdown(async () => {
-    timers.forEach((timer) => clearTimeout(timer));
+    looks.end();
+    timers.end();
     await checks.close();
   });
 

@@ -31,7 +31,7 @@ import {
   TIME,
   unitOf,
 } from '../notation/index.js';
-import { LAUNCH, loneState, responding, type Response } from '../run/index.js';
+import { LAUNCH, loneState, type LoneState, responding, type Response } from '../run/index.js';
 import { finished } from '../steps.js';
 import { present } from '../present.js';
 import { fieldAt } from './fields.js';
@@ -239,9 +239,7 @@ function helpOfState({ machine, file, findings }: Known, state: State): { title:
   const found = findings.filter(
     (f) => f.lane === lane.name && (isGroup ? [state.name, ...members] : [state.name]).includes(f.state),
   );
-  const response = isGroup
-    ? undefined
-    : finished(responding(loneState(file, present(file.lanes[state.lane]), state)));
+  const response = isGroup ? undefined : played(loneState(file, present(file.lanes[state.lane]), state));
   return {
     title: `${state.name}: a ${isGroup ? 'group' : 'state'} of ${lane.name}${within}`,
     lines: [
@@ -250,6 +248,19 @@ function helpOfState({ machine, file, findings }: Known, state: State): { title:
       ...(response === undefined ? [] : responseLines(response)),
     ],
   };
+}
+
+/** Responses that were played, by the state with all that moves it: while crossings are written, they stay the same. */
+const responses = new Map<string, Response | undefined>();
+const MAX_RESPONSES = 50;
+
+function played(alone: LoneState): Response | undefined {
+  const key = JSON.stringify(alone);
+  if (!responses.has(key)) {
+    if (responses.size >= MAX_RESPONSES) responses.clear();
+    responses.set(key, finished(responding(alone)));
+  }
+  return responses.get(key);
 }
 
 const seconds = (s: number): string => `${s.toFixed(2)} s`;

@@ -30,7 +30,7 @@ export interface OpenDocument {
 
 /** Reads a document anew; `before` is the same document as it was before the last change. */
 export function openDocument(text: string, before?: OpenDocument): OpenDocument {
-  const kind = kindOf(text) ?? before?.kind ?? kindByLook(text);
+  const kind = kindByLook(text) ?? kindOf(text) ?? before?.kind;
   const parsed = { text, kind, name: undefined, moveset: undefined, tape: undefined, known: before?.known };
   if (kind === undefined) {
     const { source, diagnostics } = parseSource(text);
@@ -52,8 +52,8 @@ export function openDocument(text: string, before?: OpenDocument): OpenDocument 
   return { ...parsed, source, diagnostics, name: file?.name, tape: read };
 }
 
-/** The kind of a document that is not readable at the moment. */
+/** The kind by the line that says it, as nearly every document has it: to read all of one takes as long as the rest. */
 function kindByLook(text: string): Kind | undefined {
-  const match = /^\s*"?kind"?\s*:\s*"?(moveset|course|tape)\b/m.exec(text);
+  const match = /^(?:kind| *"kind") *: *"?(moveset|course|tape)\b/m.exec(text);
   return match === null ? undefined : (match[1] as Kind);
 }

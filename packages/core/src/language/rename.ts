@@ -1,13 +1,6 @@
-import {
-  declaredIn,
-  type Machine,
-  type Occurrence,
-  readMoveset,
-  rename,
-  renamingSplices,
-} from '../machine/index.js';
-import { errorsOf, NAME, type Source, type Splice } from '../model/index.js';
-import type { SymbolKind } from '../notation/index.js';
+import { declaredIn, type Machine, type Occurrence, renamingSplices } from '../machine/index.js';
+import { nameFault, type Source, type Splice } from '../model/index.js';
+import { type SymbolKind, WORDS } from '../notation/index.js';
 
 /** Why a thing cannot have another name: things of a course, which a moveset only asks for. */
 export const renamingFault = (kind: SymbolKind, name: string): string | undefined =>
@@ -17,24 +10,30 @@ export const renamingFault = (kind: SymbolKind, name: string): string | undefine
       ? "'gravity' is a word of the format, expected something that the moveset declares"
       : undefined;
 
+/** Kinds whose names stand in one section, or in one place of the notation, and must differ. */
+const SHARED: readonly (readonly SymbolKind[])[] = [
+  ['button', 'axis', 'aim'],
+  ['dial', 'variable', 'cooldown'],
+];
+/** Kinds whose names may be words of the notation: they stand only where such a name is looked for. */
+const APART: readonly SymbolKind[] = ['state', 'stance', 'probe', 'lane', 'event'];
+
 /**
  * Why a thing of a moveset cannot be called so, as a sentence of what was found and what was expected; undefined when it can:
- * the name must be well formed and free, and with it the moveset must load.
+ * then the moveset still loads under the new name.
  */
-export function newNameFault(
-  text: string,
-  machine: Machine,
-  { kind, name }: Pick<Occurrence, 'kind' | 'name'>,
-  to: string,
-): string | undefined {
-  if (!NAME.test(to))
-    return `found '${to}', expected a name: letters, digits and underscores, not starting with a digit`;
+export function newNameFault(machine: Machine, kind: SymbolKind, to: string): string | undefined {
+  const fault = nameFault(to);
+  if (fault !== undefined) return `found '${to}', ${fault}`;
+  if (!APART.includes(kind) && WORDS.has(to))
+    return `found '${to}', which is a word of the notation, expected another name`;
+  const rivals = SHARED.find((kinds) => kinds.includes(kind)) ?? [kind];
   const isTaken =
-    declaredIn(machine).some((thing) => thing.name === to) ||
-    machine.references.some((use) => use.kind === kind && use.name === to);
-  if (isTaken) return `found '${to}', which is the name of something else already, expected a free name`;
-  const [fault] = errorsOf(readMoveset(rename(text, machine, kind, name, to)).diagnostics);
-  return fault?.message;
+    declaredIn(machine).some((thing) => thing.name === to && rivals.includes(thing.kind)) ||
+    machine.references.some((use) => use.name === to && rivals.includes(use.kind));
+  return isTaken
+    ? `found '${to}', which is the name of something else already, expected a free name`
+    : undefined;
 }
 
 /** What gives a thing another name in one text, where it stands. */

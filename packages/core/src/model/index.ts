@@ -4,7 +4,7 @@
  */
 export * from './diagnostics.js';
 export * from './source.js';
-export { NAME } from './schema.js';
+export { NAME, nameFault } from './schema.js';
 export * from './moveset.js';
 export * from './course.js';
 export * from './tape.js';

@@ -25,6 +25,10 @@ export const nameSchema = z
     error: 'expected another name: this one has a meaning of its own',
   });
 
+/** Why a text cannot be a name, as the end of a sentence; undefined when it can. */
+export const nameFault = (text: string): string | undefined =>
+  nameSchema.safeParse(text).error?.issues[0]?.message;
+
 /** Text in the notation, or a bare number or truth value, which is notation too. Its meaning is checked later. */
 export const notationSchema = z.union([z.string(), z.number(), z.boolean()], {
   error: 'expected text in the notation, such as 3 m/s or pressed(hop)',

@@ -10,6 +10,7 @@ export { RESERVED } from './lex.js';
 export * from './parse.js';
 export * from './print.js';
 export * from './facts.js';
+export { WORDS } from './words.js';
 export * from './reference.js';
 export * from './expression.js';
 export * from './check.js';

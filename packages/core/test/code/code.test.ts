@@ -31,6 +31,10 @@ function sampleCodes(): Case[] {
       .filter((file) => file.endsWith('.yaml'))
       .map((file) => ({ file: basename(file, '.yaml'), text: readFileSync(join(folder, file), 'utf8') }));
     const of = (kind: string): typeof texts => texts.filter(({ text }) => kindOf(text) === kind);
+    const movesets = of('moveset').map(({ file, text }) => {
+      const compiled = readMoveset(text);
+      return { names: [file, slugOf(compiled.machine!.name)], compiled };
+    });
     const courses = of('course').map(({ file, text }) => ({ file, course: readCourse(text).course! }));
     const courseOf = (name: string): Course | undefined =>
       courses.find(({ file, course }) => file === slugOf(name) || slugOf(course.name) === slugOf(name))
@@ -38,13 +42,11 @@ function sampleCodes(): Case[] {
     return of('tape').flatMap(({ file, text }): Case[] => {
       const { tape, file: document } = readTape(text);
       const wanted = slugOf(document?.moveset ?? '');
-      const source = of('moveset').find(
-        (m) => m.file === wanted || slugOf(readMoveset(m.text).machine?.name ?? '') === wanted,
-      );
+      const moveset = movesets.find(({ names }) => names.includes(wanted));
       const course = courseOf(tape!.course);
-      if (source === undefined || course === undefined)
+      if (moveset === undefined || course === undefined)
         throw new Error(`${file} has no moveset or no course`);
-      const compiled = readMoveset(source.text);
+      const { compiled } = moveset;
       const machine = { ...compiled.machine!, name: `Tape ${file}` };
       const outline = outlineOf({ ...compiled, machine });
       return [

@@ -84,7 +84,7 @@ describe('the names of a moveset', () => {
 
 const renameIn = (text: string, machine: Machine, from: string, to: string): string => {
   const { kind } = declaredIn(machine).find(({ name }) => name === from)!;
-  expect(newNameFault(text, machine, { kind, name: from }, to)).toBeUndefined();
+  expect(newNameFault(machine, kind, to)).toBeUndefined();
   return rename(text, machine, kind, from, to);
 };
 
@@ -93,11 +93,28 @@ describe('a new name', () => {
   const machine = machineIn('courier.yaml');
   it.each([
     ['Trot', 'which is the name of something else already'],
-    ['hopSpeed', 'which is the name of something else already'],
     ['7up', 'expected a name: letters, digits and underscores'],
     ['toString', 'this one has a meaning of its own'],
-  ])('%s is refused with a reason', (to, reason) => {
-    expect(newNameFault(text, machine, { kind: 'state', name: 'Slide' }, to)).toContain(reason);
+  ])('%s is refused to a state, with a reason', (to, reason) => {
+    expect(newNameFault(machine, 'state', to)).toContain(reason);
+  });
+
+  it('that is not refused leaves a moveset that loads, and one that is refused does not', () => {
+    const things = declaredIn(machine);
+    const words = ['grounded', 'within', 'deg', 'sqrt', 'gravity', 'axis', 'Fresh', 'null', 'hold'];
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...things),
+        fc.constantFrom(...words, ...things.map(({ name }) => name)),
+        ({ kind, name }, to) => {
+          fc.pre(name !== to);
+          const { diagnostics } = readMoveset(rename(text, machine, kind, name, to));
+          const isWrong = diagnostics.some(({ severity }) => severity === 'error');
+          expect(newNameFault(machine, kind, to) !== undefined, `${kind} ${name} as ${to}`).toBe(isWrong);
+        },
+      ),
+      { numRuns: 60, endOnFailure: true },
+    );
   });
 
   it('is refused for what only a course declares', () => {

@@ -18,21 +18,19 @@ import {
   FACTS,
   FACTS_OF,
   type FactRef,
-  FUNCTIONS,
   idOfRef,
   LENGTH,
   parseEffect,
   parseExpression,
   type Parsed,
   PLAIN,
-  RESERVED,
   type Scope,
   SPEED,
   type Syntax,
   type ThingKind,
   toTicks,
   TRUTH,
-  UNIT_NAMES,
+  WORDS,
 } from '../../notation/index.js';
 import type { IdleField, Machine, Memory, NotationPlace, Reference, Stance } from '../definition/machine.js';
 import { addFact, createFactTable, type FactTable } from '../definition/facts.js';
@@ -351,14 +349,6 @@ function collectEvents(file: MovesetFile): string[] {
 /** Names that the notation needs for itself cannot be given, and values share one space of names. */
 function checkNames(context: Context): void {
   const { file } = context;
-  const taken = new Set<string>([
-    ...RESERVED,
-    ...UNIT_NAMES,
-    ...Object.keys(FACTS),
-    ...Object.keys(FACTS_OF),
-    ...Object.keys(FUNCTIONS),
-    'gravity',
-  ]);
   for (const section of [
     'dials',
     'variables',
@@ -369,7 +359,7 @@ function checkNames(context: Context): void {
     'tethers',
   ] as const) {
     for (const name of Object.keys(file[section] ?? {})) {
-      if (taken.has(name))
+      if (WORDS.has(name))
         fault(
           context,
           [section, name],
