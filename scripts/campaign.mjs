@@ -17,12 +17,12 @@ const CAMPAIGNS = {
   floods: [
     floods,
     { slow: 600, seconds: 60, opened: 5000 },
-    { slow: 50, seconds: 14, opened: 500, only: ['quotes', '10,000 timers', 'noise'] },
+    { slow: 50, seconds: 8, opened: 500, only: ['quotes', '10,000 timers', 'noise'] },
     ['unanswered', 'unhealthy', 'slowConnectionsLeft', 'lateStops', 'badExits'],
   ],
   kill: [killing, { rounds: 100 }, { rounds: 2 }, ['lost', 'notStarted']],
-  power: [powerCuts, { rounds: 50 }, { rounds: 2 }, ['lost', 'notOpened']],
-  damage: [damage, { files: 120 }, { files: 2 }, ['lost', 'notOpened', 'empty']],
+  power: [powerCuts, { rounds: 50 }, { rounds: 1 }, ['lost', 'notOpened']],
+  damage: [damage, { files: 120 }, { files: 1 }, ['lost', 'notOpened', 'empty']],
   owners: [twoServers, { rounds: 10 }, { rounds: 1 }, ['bothRan', 'neitherRan']],
 };
 
