@@ -99,5 +99,5 @@ test('an edit of a page that is gone and another revision are both there to choo
   await expect(next.getByRole('alert')).toContainText(`revision ${theirs.revision + 1}`);
   await next.getByRole('button', { name: 'Keep mine, on top of theirs' }).click();
   await expect(next.getByText(`r ${theirs.revision + 2} · saved`)).toBeVisible();
-  expect((await stored(next, 'lock-keeper')).text).toContain('[ face left, face right ]');
+  expect((await stored(next, 'lock-keeper')).text).toContain('[face left, face right]');
 });
