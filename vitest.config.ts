@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 /** Tests that start several servers, threads or processes at once: each needs both processors. */
 const BUSY = [
-  'packages/server/test/{campaign,scoutings,start}.test.ts',
+  'packages/server/test/{floods,scoutings,start}.test.ts',
   'packages/cli/test/{scouting,bench}.test.ts',
   'packages/threads/test/*.test.ts',
 ];
