@@ -39,8 +39,8 @@ export function serveEditor(connection: Connection, version: string): void {
   const desk = createDesk();
   const found = new Map<string, Found>();
   const missed = new Map<string, readonly Missed[]>();
-  const looks = createLater();
-  const timers = createLater();
+  const looksLater = createLater();
+  const checksLater = createLater();
   let folders: string[] = [];
   let canWatch = false;
   let loaded: Promise<void> = Promise.resolve();
@@ -110,7 +110,7 @@ export function serveEditor(connection: Connection, version: string): void {
   function checkSoon(moveset: Sheet | undefined): void {
     if (moveset === undefined) return;
     const { uri } = moveset;
-    timers.after(QUIET, uri, () => checkNow(uri));
+    checksLater.after(QUIET, uri, () => checkNow(uri));
   }
 
   function checkNow(uri: string): void {
@@ -131,7 +131,7 @@ export function serveEditor(connection: Connection, version: string): void {
   }
 
   /** A document was put on the desk anew: it is looked at once nothing has changed for a moment, with what depends on it. */
-  const changed = ({ uri }: Sheet): void => looks.after(PAUSE, uri, () => look(uri));
+  const changed = ({ uri }: Sheet): void => looksLater.after(PAUSE, uri, () => look(uri));
 
   function look(uri: string): void {
     const sheet = desk.get(uri);
@@ -149,10 +149,11 @@ export function serveEditor(connection: Connection, version: string): void {
     new Set(movesets).forEach(checkSoon);
   }
 
+  /** Puts all documents of the open folders on the desk, and reads each, for the first question may be about all. */
   async function load(): Promise<void> {
     for (const file of await filesIn(folders)) {
       const document = documentAt(file);
-      if (document !== undefined) desk.put(document, false);
+      if (document !== undefined) void desk.put(document, false).document;
       // Whoever asks meanwhile is answered.
       await new Promise((done) => setImmediate(done));
     }
@@ -163,7 +164,7 @@ export function serveEditor(connection: Connection, version: string): void {
   }
 
   connection.onInitialize((params: InitializeParams): InitializeResult => {
-    folders = params.workspaceFolders?.map(({ uri }) => uri) ?? [];
+    folders = params.workspaceFolders?.map(({ uri }) => uri) ?? [params.rootUri ?? []].flat();
     canWatch = params.capabilities.workspace?.didChangeWatchedFiles?.dynamicRegistration === true;
     return {
       serverInfo: { name: 'Glenmark', version },
@@ -182,15 +183,17 @@ export function serveEditor(connection: Connection, version: string): void {
     };
   });
   connection.onInitialized(() => {
-    loaded = load();
+    loaded = load().catch((error: unknown) =>
+      connection.console.error(`The documents of the folder could not be read: ${String(error)}`),
+    );
     if (canWatch)
       void connection.client.register(DidChangeWatchedFilesNotification.type, {
         watchers: [{ globPattern: '**/*.{yaml,yml,json}' }],
       });
   });
   connection.onShutdown(async () => {
-    looks.end();
-    timers.end();
+    looksLater.end();
+    checksLater.end();
     await checks.close();
   });
 

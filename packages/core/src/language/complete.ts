@@ -1,6 +1,6 @@
 import { declaredIn, type Machine, scopeOf, VERBS } from '../machine/index.js';
 import type { Kind } from '../model/index.js';
-import { complete, type Scope } from '../notation/index.js';
+import { complete, type Dimension, type Scope, TRUTH } from '../notation/index.js';
 import { EXPECTATION_FORMS, expectedFrom } from '../run/index.js';
 import { expectedAt } from './fields.js';
 import { writingPlace } from './writing-place.js';
@@ -23,6 +23,8 @@ const NAMED_BY: Readonly<Record<string, 'state' | 'stance' | 'ability'>> = {
   stance: 'stance',
   ability: 'ability',
 };
+/** Fields that hold, or do not. */
+const GUARDS = new Set(['when', 'runs', 'refill', 'reset']);
 const EFFECTS = new Set(['do', 'enter', 'exit', 'each']);
 
 /** What a verb of an effect can be followed by. */
@@ -80,7 +82,8 @@ export function suggestionsAt(
     return namesOf(machine, [named], word).map(([name, help]) => item('name', start)(name, help));
   if (kind === 'moveset' && EFFECTS.has(field)) return effectsAt(machine, word, start);
   if (kind === 'tape' && field === 'expect') return expectationsAt(machine, word, start);
-  return expected.isNotation ? notationAt(scopeOf(machine), word, start) : [];
+  if (!expected.isNotation) return [];
+  return notationAt(scopeOf(machine), word, start, GUARDS.has(field) ? wantedAfter(word) : undefined);
 }
 
 /** Names of a moveset's things of some kinds that begin so, each with what it is. */
@@ -146,8 +149,12 @@ function expectationsAt(machine: Machine, word: string, start: number): Suggesti
   }));
 }
 
-function notationAt(scope: Scope, piece: string, start: number): Suggestion[] {
-  const { items, start: from, end } = complete(piece, piece.length, scope);
+/** What a term of a guard is, by what stands before it: behind a comparison or a sign a number, else a truth value. */
+const wantedAfter = (written: string): Dimension | undefined =>
+  /[<>=+\-*/(,]\s*\w*$/.test(written) ? undefined : TRUTH;
+
+function notationAt(scope: Scope, piece: string, start: number, wanted?: Dimension): Suggestion[] {
+  const { items, start: from, end } = complete(piece, piece.length, scope, wanted);
   return items.map(({ text, help }) => ({
     text,
     help,

@@ -175,6 +175,9 @@ describe('what is offered to somebody who writes', () => {
       'away',
     ]);
     expect(offered(`${lane}crossings:\n      - { do: ["vy := hopSp^`)).toEqual(['hopSpeed']);
+    // In a guard what holds or not comes first; behind a comparison any number may.
+    expect(offered(`${lane}crossings:\n      - { from: Trot, when: held(hop) and gr^`)[0]).toBe('grounded');
+    expect(offered(`${lane}crossings:\n      - { from: Trot, when: vy > gr^`)[0]).toBe('gravity');
     expect(offered('expect:\n  - p^', 'tape:courier.yaml')).toEqual(['peak ']);
     expect(offered('expect:\n  - never in Sli^', 'tape:courier.yaml')).toEqual(['Slide']);
     expect(offered('inputs:\n  ^', 'tape:courier.yaml')).toEqual(['move: ', 'hop: ', 'tuck: ', 'gust: ']);
