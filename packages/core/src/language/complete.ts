@@ -39,11 +39,14 @@ const AFTER_VERB: Readonly<Record<string, readonly string[]>> = {
   release: ['tether'],
   face: ['axis'],
 };
-const WAYS_TO_FACE = ['left', 'right', 'turn', 'away'];
+const WORDS_AFTER: Readonly<Record<string, readonly string[]>> = {
+  face: ['left', 'right', 'turn', 'away'],
+  drop: ['through'],
+};
 
 /**
- * What can be written at a caret of a document, best first: the keys that its mapping may still have, the values that the
- * format names, the names of the moveset, and the notation. `machine` is that of the moveset, or of the one that a tape is
+ * What can be written at a caret of a document, best first: the keys of its mapping, the values that the format names, the
+ * names of the moveset, and the notation. `machine` is that of the moveset, or of the one that a tape is
  * played with; without one only the format is known.
  */
 export function suggestionsAt(
@@ -99,42 +102,35 @@ function stateWords(machine: Machine, name: string): string {
 }
 
 function effectsAt(machine: Machine, word: string, start: number): Suggestion[] {
-  const end = start + word.length;
-  const write = /^(.*?[:+-]=\s*)(.*)$/.exec(word);
+  const write = /^.*?[:+-]=\s*/.exec(word);
   if (write !== null) {
-    const lead = write[1] ?? '';
-    return notationAt(scopeOf(machine), word.slice(lead.length), start + lead.length);
+    const lead = write[0].length;
+    return notationAt(scopeOf(machine), word.slice(lead), start + lead);
   }
   const verb = /^(\w+)\s+(\w*)$/.exec(word);
-  if (verb !== null) {
-    const [, name = '', begun = ''] = verb;
-    const kinds = Object.hasOwn(AFTER_VERB, name) ? (AFTER_VERB[name] ?? []) : [];
-    const words: [string, string][] = [
-      ...namesOf(machine, kinds, begun),
-      ...(name === 'face'
-        ? WAYS_TO_FACE
-        : name === 'drop'
-          ? ['through']
-          : name === 'raise'
-            ? machine.events
-            : []
-      )
-        .filter((way) => begins(way, begun))
-        .map((way): [string, string] => [way, VERBS[name] ?? '']),
-    ];
-    return words.map(([text, help]) => ({ text, help, kind: 'name', start: end - begun.length, end }));
-  }
-  const verbs = Object.entries(VERBS).map(([name, after]): [string, string] => [
-    `${name} `,
-    `${name} ${after}`,
-  ]);
-  const written: [string, string][] = [
-    ...(['vx', 'vy'] as const).map((name): [string, string] => [`${name} := `, 'the velocity of the body']),
-    ...machine.variables.map(({ name, kind }): [string, string] => [`${name} := `, kind]),
+  const [, name, begun = word] = verb ?? [];
+  const end = start + word.length;
+  return (name === undefined ? effects(machine) : afterVerb(machine, name))
+    .filter(([text]) => begins(text, begun))
+    .map(([text, help]) => ({ text, help, kind: 'notation', start: end - begun.length, end }));
+}
+
+/** What an effect can begin with: a verb, or what it writes. */
+const effects = (machine: Machine): [text: string, help: string][] => [
+  ...Object.entries(VERBS).map(([name, after]): [string, string] => [`${name} `, `${name} ${after}`]),
+  ...['vx', 'vy'].map((name): [string, string] => [`${name} := `, 'the velocity of the body']),
+  ...machine.variables.map(({ name, kind }): [string, string] => [`${name} := `, kind]),
+];
+
+/** What can stand behind a verb. */
+function afterVerb(machine: Machine, verb: string): [text: string, help: string][] {
+  const own = <T>(table: Readonly<Record<string, readonly T[]>>): readonly T[] =>
+    Object.hasOwn(table, verb) ? (table[verb] ?? []) : [];
+  const words = verb === 'raise' ? machine.events : own(WORDS_AFTER);
+  return [
+    ...namesOf(machine, own(AFTER_VERB), ''),
+    ...words.map((word): [string, string] => [word, VERBS[verb] ?? '']),
   ];
-  return [...verbs, ...written]
-    .filter(([text]) => begins(text, word))
-    .map(([text, help]) => ({ text, help, kind: 'notation', start, end }));
 }
 
 function expectationsAt(machine: Machine, word: string, start: number): Suggestion[] {
