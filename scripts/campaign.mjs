@@ -17,7 +17,7 @@ const CAMPAIGNS = {
   floods: [
     floods,
     { slow: 600, seconds: 60, opened: 5000 },
-    { slow: 50, seconds: 8, opened: 500, only: ['quotes', '10,000 timers', 'noise'] },
+    { slow: 50, seconds: 14, opened: 500, only: ['quotes', '10,000 timers', 'noise'] },
     ['unanswered', 'unhealthy', 'slowConnectionsLeft', 'lateStops', 'badExits'],
   ],
   kill: [killing, { rounds: 100 }, { rounds: 2 }, ['lost', 'notStarted']],
