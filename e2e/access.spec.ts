@@ -107,7 +107,7 @@ const inTheme = (app: Page, theme: 'day' | 'night'): Promise<unknown> =>
 test('no view, dialog or menu has a breach of accessibility by day or night, and no page scrolls', async ({
   app,
 }) => {
-  test.setTimeout(480_000);
+  test.setTimeout(900_000);
   await app.addInitScript(() => localStorage.setItem('glenmark.theme', 'day'));
   for (const { path, opened } of VIEWS) {
     for (const [what, open] of [['', undefined] as const, ...Object.entries(opened ?? {})]) {
