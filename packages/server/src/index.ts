@@ -3,6 +3,7 @@ export * from './config.js';
 export * from './store/store.js';
 export { lockFolder } from './store/lock.js';
 export * from './http/app.js';
+export { createHttpServer } from './http/http-server.js';
 export * from './serve.js';
 export { createChecker, type Check, type Checker } from './checking/checker.js';
 export { ProblemError } from './problem.js';

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { createServer, type RequestListener, type Server } from 'node:http';
+import type { RequestListener, Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -7,6 +7,7 @@ import type { Logger } from 'pino';
 import { createChecker } from './checking/checker.js';
 import type { Config } from './config.js';
 import { createApp } from './http/app.js';
+import { createHttpServer } from './http/http-server.js';
 import { loadSamples } from './samples.js';
 import { createScoutings, WORKER } from './scouting/scoutings.js';
 import { lockFolder } from './store/lock.js';
@@ -15,9 +16,6 @@ import { VERSION } from './version.js';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../../..');
 const SAMPLES = join(root, 'examples');
-
-/** Connections that may be open at the same time; more are closed at once. */
-const MAX_CONNECTIONS = 1000;
 
 export interface Running {
   url: string;
@@ -100,14 +98,7 @@ const closed = (server: Server): Promise<void> =>
   });
 
 async function listen(handler: RequestListener, config: Config): Promise<Server> {
-  // A head that is not there after ten seconds, or a whole request after thirty, ends its connection.
-  const server = createServer(
-    { headersTimeout: 10_000, requestTimeout: 30_000, connectionsCheckingInterval: 1000 },
-    handler,
-  );
-  server.maxConnections = MAX_CONNECTIONS;
-  // Longer than clients keep a connection that is idle: one that both end at the same time loses a request.
-  server.keepAliveTimeout = 65_000;
+  const server = createHttpServer(handler);
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
     server.listen(config.port, config.host, done);

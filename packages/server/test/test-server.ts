@@ -6,6 +6,7 @@ import {
   type AppOptions,
   createApp,
   createChecker,
+  createHttpServer,
   createScoutings,
   openStore,
   type Scoutings,
@@ -35,7 +36,7 @@ export async function testServer(options: Partial<AppOptions> = {}): Promise<Tes
   const checker = createChecker();
   const { store } = await openStore(folder, { release: 'test', check: checker.check, log: silent });
   const scoutings = await createScoutings({ store, log: silent, worker: WORKER });
-  const server = createApp({
+  const app = createApp({
     store,
     scoutings,
     check: checker.check,
@@ -45,7 +46,8 @@ export async function testServer(options: Partial<AppOptions> = {}): Promise<Tes
     hosts: ['127.0.0.1'],
     web: join(folder, 'none'),
     ...options,
-  }).listen(0, '127.0.0.1');
+  });
+  const server = createHttpServer(app.callback()).listen(0, '127.0.0.1');
   await new Promise((done) => server.once('listening', done));
   return {
     folder,
