@@ -15,10 +15,15 @@ const BUSY = [
 const project = (
   name: string,
   groupOrder: number,
-  { include, exclude = [], maxWorkers = 2 }: { include: string[]; exclude?: string[]; maxWorkers?: number },
+  {
+    include,
+    exclude = [],
+    maxWorkers = 2,
+    isolate = true,
+  }: { include: string[]; exclude?: string[]; maxWorkers?: number; isolate?: boolean },
 ) => ({
   extends: true as const,
-  test: { name, include, exclude, maxWorkers, sequence: { groupOrder } },
+  test: { name, include, exclude, maxWorkers, isolate, sequence: { groupOrder } },
 });
 
 export default defineConfig({
@@ -28,7 +33,7 @@ export default defineConfig({
     testTimeout: 600_000,
     hookTimeout: 600_000,
     projects: [
-      project('core', 0, { include: ['packages/{core,contract}/test/**/*.test.ts'] }),
+      project('core', 0, { include: ['packages/{core,contract}/test/**/*.test.ts'], isolate: false }),
       project('processes', 1, { include: ['packages/{server,cli}/test/**/*.test.ts'], exclude: BUSY }),
       project('busy', 2, { include: BUSY, maxWorkers: 1 }),
     ],

@@ -6,6 +6,9 @@ import { buildIfNeeded, installIfNeeded, root, run } from './build.mjs';
 
 const { executablePath: CHROMIUM } = JSON.parse(readFileSync(join(root, 'e2e/browser.json'), 'utf8'));
 
+/** Where Debian keeps the programs of its PostgreSQL servers. */
+const POSTGRESQL = '/usr/lib/postgresql';
+
 /** Whether packages of Debian can be installed here. */
 const mayInstall = () =>
   process.getuid?.() === 0 && spawnSync('apt-get', ['--version'], { stdio: 'ignore' }).status === 0;
@@ -25,14 +28,19 @@ function ensureChromium() {
   run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], env);
 }
 
-/** Debian's compilers for the code that movesets are printed as. What stays missing is told, and not tested. */
-function ensureCompilers() {
-  const needed = JSON.parse(readFileSync(join(root, 'packages/core/test/code/compilers.json'), 'utf8'));
+/**
+ * What some tests need of Debian and run without: compilers for the code that movesets are printed as, and PostgreSQL. What
+ * stays missing is told by those tests, and not tested.
+ */
+function ensureOptional() {
+  const compilers = JSON.parse(readFileSync(join(root, 'packages/core/test/code/compilers.json'), 'utf8'));
   const isHere = (program) => spawnSync(program, ['--help'], { stdio: 'ignore' }).error === undefined;
-  const missing = Object.values(needed).filter(({ programs }) => !programs.every(isHere));
-  if (missing.length === 0 || !mayInstall()) return;
-  process.stdout.write('Installing the compilers for generated code (once) …\n');
-  const packages = missing.flatMap((language) => language.packages);
+  const packages = Object.values(compilers)
+    .filter(({ programs }) => !programs.every(isHere))
+    .flatMap((language) => language.packages);
+  if (!existsSync(POSTGRESQL)) packages.push('postgresql');
+  if (packages.length === 0 || !mayInstall()) return;
+  process.stdout.write(`Installing ${packages.join(', ')} for the tests (once) …\n`);
   const quiet = { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
   spawnSync('apt-get', ['update', '-qq'], quiet);
   spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], quiet);
@@ -61,7 +69,7 @@ async function together(commands) {
 
 installIfNeeded();
 ensureChromium();
-ensureCompilers();
+ensureOptional();
 step('build');
 buildIfNeeded('node');
 buildIfNeeded('web');
