@@ -134,7 +134,7 @@ export function rename(desk: Desk, sheet: Sheet, at: Position, to: string): Work
   const { document } = movesetOf(desk, sheet) ?? sheet;
   const fault =
     renamingFault(name.kind, name.name) ??
-    (document.moveset && newNameFault(document.moveset.machine, name.kind, to));
+    (document.moveset && newNameFault(document.moveset.machine, name, to));
   if (fault !== undefined) return refused(fault);
   const changes = sheets.flatMap((each): [string, TextEdit[]][] => {
     const { source } = each.document;

@@ -1,6 +1,6 @@
 import { declaredIn, type Machine, type Occurrence, renamingSplices } from '../machine/index.js';
 import { nameFault, type Source, type Splice } from '../model/index.js';
-import { type SymbolKind, WORDS } from '../notation/index.js';
+import { isReserved, type SymbolKind, WORDS } from '../notation/index.js';
 
 /** Why a thing cannot have another name: things of a course, which a moveset only asks for. */
 export const renamingFault = (kind: SymbolKind, name: string): string | undefined =>
@@ -10,24 +10,38 @@ export const renamingFault = (kind: SymbolKind, name: string): string | undefine
       ? "'gravity' is a word of the format, expected something that the moveset declares"
       : undefined;
 
-/** Kinds whose names stand in one section, or in one place of the notation, and must differ. */
-const SHARED: readonly (readonly SymbolKind[])[] = [
-  ['button', 'axis', 'aim'],
-  ['dial', 'variable', 'cooldown'],
-];
-/** Kinds whose names may be words of the notation: they stand only where such a name is looked for. */
+/** Kinds whose names stand where those of a kind are looked for, and must differ from them; the others only from their own. */
+const RIVALS: Partial<Record<SymbolKind, readonly SymbolKind[]>> = {
+  button: ['button', 'axis', 'aim'],
+  axis: ['button', 'axis', 'aim'],
+  aim: ['button', 'axis', 'aim'],
+  dial: ['dial', 'variable'],
+  cooldown: ['cooldown', 'variable'],
+  variable: ['dial', 'variable', 'cooldown'],
+};
+/**
+ * Kinds whose names may be words of the notation: they stand only where such a name is looked for. In an expression no name
+ * can be one of its operators.
+ */
 const APART: readonly SymbolKind[] = ['state', 'stance', 'probe', 'lane', 'event'];
 
 /**
  * Why a thing of a moveset cannot be called so, as a sentence of what was found and what was expected; undefined when it can:
  * then the moveset still loads under the new name.
  */
-export function newNameFault(machine: Machine, kind: SymbolKind, to: string): string | undefined {
+export function newNameFault(
+  machine: Machine,
+  { kind, name }: { kind: SymbolKind; name: string },
+  to: string,
+): string | undefined {
   const fault = nameFault(to);
   if (fault !== undefined) return `found '${to}', ${fault}`;
-  if (!APART.includes(kind) && WORDS.has(to))
+  const isRead = machine.references.some(
+    (use) => use.kind === kind && use.name === name && use.use === 'read',
+  );
+  if (APART.includes(kind) ? isRead && isReserved(to) : WORDS.has(to))
     return `found '${to}', which is a word of the notation, expected another name`;
-  const rivals = SHARED.find((kinds) => kinds.includes(kind)) ?? [kind];
+  const rivals = RIVALS[kind] ?? [kind];
   const isTaken =
     declaredIn(machine).some((thing) => thing.name === to && rivals.includes(thing.kind)) ||
     machine.references.some((use) => use.name === to && rivals.includes(use.kind));

@@ -6,7 +6,7 @@
 export * from './dimension.js';
 export * from './syntax.js';
 export type { Fault } from './fault.js';
-export { RESERVED } from './lex.js';
+export { isReserved, RESERVED } from './lex.js';
 export * from './parse.js';
 export * from './print.js';
 export * from './facts.js';

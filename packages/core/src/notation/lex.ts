@@ -29,7 +29,8 @@ const match = (pattern: RegExp, text: string, at: number): RegExpExecArray | nul
   return pattern.exec(text);
 };
 
-const isReserved = (word: string): boolean => (RESERVED as readonly string[]).includes(word);
+/** Whether a word has a meaning of its own. */
+export const isReserved = (word: string): boolean => (RESERVED as readonly string[]).includes(word);
 
 /** Cuts a text into tokens, the last of kind `end`. Linear in its length. Throws a FaultError. */
 export function lex(text: string): Token[] {
