@@ -221,8 +221,8 @@ export default tseslint.config(
   ...layers,
   forbid('packages/threads/src/**/*.ts', ['^@glenmark/(?!core/)', 'The threads use the core alone.']),
   forbid('packages/cli/src/**/*.ts', [
-    '^@glenmark/(?!core/|threads$)',
-    'The command line uses core and threads.',
+    '^@glenmark/(?!core/|contract$|threads$|server$)',
+    'The command line uses core, contract, threads and server.',
   ]),
   {
     files: ['packages/web/src/**/*.ts'],
@@ -237,7 +237,7 @@ export default tseslint.config(
   },
   {
     files: ['packages/web/src/app/**/*.ts'],
-    ignores: ['**/*.spec.ts'],
+    ignores: ['**/*.spec.ts', '**/*.testing.ts'],
     rules: {
       'no-restricted-syntax': ['error', ...UNMARKED, ...REACHING],
     },

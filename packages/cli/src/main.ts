@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { LANGUAGES } from '@glenmark/core/code';
 import { Command, InvalidArgumentError, Option } from 'commander';
+import { exportBackup, importBackup, isBackup, type PlaceOptions } from './backup.js';
 import { check, type CheckOptions, FAIL_ON } from './check.js';
 import { code, type CodeOptions } from './code.js';
 import { compare, type CompareOptions } from './compare.js';
@@ -209,24 +210,47 @@ program
   .option('--rate <n>', 'ticks per second, instead of the moveset\u2019s', rate)
   .action((file: string, options: CodeOptions) => perform(() => code(file, options)));
 
+const PLACE = {
+  data: ['--data <folder>', 'the data folder of a backup, instead of GLENMARK_DATA'],
+  database: ['--database <url>', 'the PostgreSQL database of a backup, instead of DATABASE_URL'],
+} as const;
+
 program
   .command('export')
-  .description('print a moveset for other tools; exit code 0, 2 on unreadable input')
-  .argument('<moveset>', 'a moveset, YAML or JSON; - reads standard input')
-  .addOption(
-    new Option('--to <form>', 'scxml: a chart of the W3C; dot: a graph; csv: the grid of crossings')
-      .choices(Object.keys(EXPORTS))
-      .makeOptionMandatory(),
+  .description(
+    'print a moveset for other tools, or write all documents with their revisions into a zip; exit code 0, 2 on unreadable input',
   )
-  .action((file: string, options: { to: keyof typeof EXPORTS }) => perform(() => exported(file, options)));
+  .argument('<file>', 'a moveset, YAML or JSON, or the FILE.zip to write; - reads standard input')
+  .addOption(
+    new Option(
+      '--to <form>',
+      'of a moveset; scxml: a chart of the W3C; dot: a graph; csv: the grid of crossings',
+    ).choices(Object.keys(EXPORTS)),
+  )
+  .option(...PLACE.data)
+  .option(...PLACE.database)
+  .action((file: string, options: PlaceOptions & { to?: keyof typeof EXPORTS }) =>
+    perform(() => {
+      const { to } = options;
+      if (to !== undefined) return exported(file, { to });
+      if (isBackup(file)) return exportBackup(file, options, version);
+      throw new UnreadableError([
+        `export needs --to for a moveset, or the name of a .zip; found ${file} alone`,
+      ]);
+    }),
+  );
 
 program
   .command('import')
   .description(
-    'print a chart in SCXML as a moveset, and on standard error what did not come over; exit code 0, 2 on unreadable input',
+    'print a chart in SCXML as a moveset, and on standard error what did not come over; or add all that is in the zip of an export; exit code 0, 2 on unreadable input',
   )
-  .argument('<chart>', 'a chart in SCXML; - reads standard input')
-  .action((file: string) => perform(() => imported(file)));
+  .argument('<file>', 'a chart in SCXML, or a FILE.zip that export wrote; - reads standard input')
+  .option(...PLACE.data)
+  .option(...PLACE.database)
+  .action((file: string, options: PlaceOptions) =>
+    perform(() => (isBackup(file) ? importBackup(file, options, version) : imported(file))),
+  );
 
 program
   .command('compare')

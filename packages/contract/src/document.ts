@@ -35,21 +35,23 @@ export const revisionSchema = z.object({
 });
 
 /** Text that can be stored: whole characters, and no NUL among them. */
-const storable = z.string().refine((text) => !text.includes('\0') && !LONE_SURROGATE.test(text), {
-  error: 'expected text without NUL and without halves of characters',
-});
+export const storableSchema = z
+  .string()
+  .refine((text) => !text.includes('\0') && !LONE_SURROGATE.test(text), {
+    error: 'expected text without NUL and without halves of characters',
+  });
 const LONE_SURROGATE = /\p{Surrogate}/u;
 
 /** A label of a revision that a request sets. An empty one takes it away. */
-export const labelSchema = z.strictObject({ label: storable.max(60).overwrite((text) => text.trim()) });
+export const labelSchema = z.strictObject({ label: storableSchema.max(60).overwrite((text) => text.trim()) });
 
 /** What a save or an import sends. A byte order mark at the beginning of the text is taken off. */
 export const draftSchema = z.strictObject({
-  text: storable
+  text: storableSchema
     .min(1)
     .max(MAX_TEXT)
     .overwrite((text) => text.replace(/^\uFEFF/, '')),
-  message: storable.max(500).optional(),
+  message: storableSchema.max(500).optional(),
 });
 
 export type Summary = z.infer<typeof summarySchema>;

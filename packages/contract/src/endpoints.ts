@@ -1,6 +1,8 @@
 import * as z from 'zod';
+import { importedBackupSchema } from './backup.js';
 import { scoutingRequestSchema, scoutingSchema } from './scouting.js';
 import { restoredSamplesSchema } from './samples.js';
+import { sessionSchema, signOutSchema } from './session.js';
 import {
   documentSchema,
   draftSchema,
@@ -30,6 +32,8 @@ export interface Endpoint {
   parameters: Record<string, z.ZodType>;
   query?: Record<string, z.ZodType>;
   body?: z.ZodType;
+  /** The type of a file that the request sends, when it sends no JSON. */
+  upload?: string;
   /** Set when the request must say which revision it replaces. */
   ifMatch?: boolean;
   /** Set when a repeated request with the same `Idempotency-Key` is answered with what the first one made. */
@@ -48,13 +52,66 @@ export const ENDPOINTS = {
   health: {
     method: 'get',
     path: '/healthz',
-    summary: 'Whether the server and its data are ready',
+    summary: 'Whether the server lives; it answers everybody',
     parameters: {},
     reply: {
       status: 200,
-      schema: z.object({ status: z.literal('ready'), version: z.string() }),
+      schema: z.object({ status: z.literal('alive'), version: z.string() }),
+    },
+    problems: [],
+  },
+  ready: {
+    method: 'get',
+    path: '/readyz',
+    summary: 'Whether the server can read and write its data; it answers everybody',
+    parameters: {},
+    reply: {
+      status: 200,
+      schema: z.object({ status: z.literal('ready') }),
     },
     problems: [503],
+  },
+  metrics: {
+    method: 'get',
+    path: '/metrics',
+    summary: 'Figures for whoever watches the server, as OpenMetrics text',
+    parameters: {},
+    reply: { status: 200, text: 'application/openmetrics-text; version=1.0.0; charset=utf-8' },
+    problems: [],
+  },
+  exportBackup: {
+    method: 'get',
+    path: '/api/backup',
+    summary: 'Every document with all its revisions, and what scoutings found, as a zip',
+    parameters: {},
+    reply: { status: 200, text: 'application/zip' },
+    problems: [503],
+  },
+  importBackup: {
+    method: 'post',
+    path: '/api/backup',
+    summary: 'Adds everything that is in a backup, or nothing; what is here already stays',
+    parameters: {},
+    upload: 'application/zip',
+    reply: { status: 200, schema: importedBackupSchema },
+    problems: [413, 415, 422, 503, 507],
+  },
+  session: {
+    method: 'get',
+    path: '/api/session',
+    summary: 'Whether the server asks for a token, so that one can be signed out',
+    parameters: {},
+    reply: { status: 200, schema: sessionSchema },
+    problems: [],
+  },
+  signOut: {
+    method: 'post',
+    path: '/api/sign-out',
+    summary: 'Ends the session of this browser, or those of all browsers on all servers that share the data',
+    parameters: {},
+    body: signOutSchema,
+    reply: { status: 204 },
+    problems: BODY_PROBLEMS,
   },
   // Before `create`, whose path it would match.
   import: {
@@ -74,6 +131,15 @@ export const ENDPOINTS = {
     parameters: {},
     reply: { status: 200, schema: restoredSamplesSchema },
     problems: [507],
+  },
+  watchChanges: {
+    method: 'get',
+    path: '/api/changes',
+    summary:
+      'What is saved and removed from now on, or since `Last-Event-ID`, as server-sent events; `anew` when some are not known any more',
+    parameters: {},
+    reply: { status: 200, text: 'text/event-stream' },
+    problems: [503],
   },
   // Before those of documents, whose paths they would match.
   scout: {

@@ -5,3 +5,5 @@ export * from './endpoints.js';
 export * from './openapi.js';
 export * from './samples.js';
 export * from './scouting.js';
+export * from './session.js';
+export * from './backup.js';

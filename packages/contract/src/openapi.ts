@@ -56,19 +56,22 @@ function operation(operationId: string, endpoint: Endpoint): Json {
       ...(endpoint.ifMatch === true ? [header('If-Match', true)] : []),
       ...(endpoint.idempotencyKey === true ? [header('Idempotency-Key', false)] : []),
     ],
-    ...(endpoint.body === undefined
-      ? {}
-      : {
-          requestBody: {
-            required: true,
-            content: { 'application/json': { schema: schemaOf(endpoint.body, 'input') } },
-          },
-        }),
+    ...bodyOf(endpoint),
     responses: {
       [reply.status]: success,
       ...Object.fromEntries(endpoint.problems.map((status) => [status, problem])),
     },
   };
+}
+
+function bodyOf({ body, upload }: Endpoint): Json {
+  const content: Json | undefined =
+    body !== undefined
+      ? { 'application/json': { schema: schemaOf(body, 'input') } }
+      : upload !== undefined
+        ? { [upload]: {} }
+        : undefined;
+  return content === undefined ? {} : { requestBody: { required: true, content } };
 }
 
 /** A Zod schema as JSON Schema 2020-12, which is what OpenAPI 3.1 takes; kept inline so that the file stands alone. */

@@ -38,7 +38,7 @@ describe('the OpenAPI document', () => {
       expect(operation.parameters.filter((p) => p.in === 'path').map((p) => p.name)).toEqual(inPath);
       const endpoint: Endpoint = ENDPOINTS[operation.operationId as keyof typeof ENDPOINTS];
       expect(operation.parameters.some((p) => p.name === 'If-Match')).toBe(endpoint.ifMatch === true);
-      expect(operation.requestBody !== undefined).toBe(endpoint.body !== undefined);
+      expect(operation.requestBody !== undefined).toBe((endpoint.body ?? endpoint.upload) !== undefined);
     }
   });
 

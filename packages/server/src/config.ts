@@ -1,11 +1,12 @@
 import { homedir } from 'node:os';
 import { join, resolve } from 'node:path';
+import type { Place } from './store/store.js';
 
 export interface Config {
   port: number;
   host: string;
-  /** Where the database lives. */
-  data: string;
+  /** Where the documents are. */
+  place: Place;
   /** Names that requests may come under. */
   hosts: string[];
   /** The token that everybody needs; `make` when one is to be made, undefined when nobody needs one. */
@@ -32,7 +33,9 @@ export function readConfig(env: NodeJS.ProcessEnv, platform: NodeJS.Platform = p
   return {
     port,
     host,
-    data: resolve(given('GLENMARK_DATA') ?? defaultData(env, platform)),
+    place: placeOf(given('DATABASE_URL'), () =>
+      resolve(given('GLENMARK_DATA') ?? defaultData(env, platform)),
+    ),
     hosts: [
       'localhost',
       '127.0.0.1',
@@ -42,6 +45,21 @@ export function readConfig(env: NodeJS.ProcessEnv, platform: NodeJS.Platform = p
     ],
     token: token ?? (isLoopback(host) ? undefined : 'make'),
   };
+}
+
+function placeOf(url: string | undefined, folder: () => string): Place {
+  if (url === undefined) return { folder: folder() };
+  if (!URL.canParse(url) || !/^postgres(ql)?:$/.test(new URL(url).protocol))
+    // The value is not told: it may have a password in it.
+    throw new RangeError('DATABASE_URL is no address of a database, expected postgres://user@host/database');
+  return { url };
+}
+
+/** A place in words, without a password. */
+export function placeWords(place: Place): string {
+  if ('folder' in place) return place.folder;
+  const { protocol, host, pathname } = new URL(place.url);
+  return `${protocol}//${host}${pathname}`;
 }
 
 /** Whether only this machine can reach a server that listens there. */

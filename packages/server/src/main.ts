@@ -1,5 +1,5 @@
 import pino from 'pino';
-import { readConfig } from './config.js';
+import { placeWords, readConfig } from './config.js';
 import { serve } from './serve.js';
 
 const level = process.env['LOG_LEVEL'] || 'warn';
@@ -13,7 +13,7 @@ try {
   const config = readConfig(process.env);
   const running = await serve(config, log);
   for (const note of running.notes) process.stdout.write(`${note}\n`);
-  process.stdout.write(`Glenmark is at ${running.url} (data in ${config.data})\n`);
+  process.stdout.write(`Glenmark is at ${running.url} (data in ${placeWords(config.place)})\n`);
   if (running.token !== undefined)
     process.stdout.write(`Others can reach it, so it asks for a token: ${running.token}\n`);
   let stopping = false;
@@ -35,15 +35,20 @@ try {
   process.exit(1);
 }
 
-function sentenceOf({ code, message }: NodeJS.ErrnoException): string {
+function sentenceOf({ code, message, hostname }: NodeJS.ErrnoException & { hostname?: string }): string {
   const port = process.env['PORT'] || '4680';
   const host = process.env['HOST'] || '127.0.0.1';
   switch (code) {
     case 'EADDRINUSE':
       return `port ${port} is in use; stop what uses it, or set PORT`;
-    case 'EADDRNOTAVAIL':
     case 'ENOTFOUND':
-      return `this machine has no address ${host}; set HOST to one that it has`;
+    case 'EADDRNOTAVAIL':
+      if (hostname === undefined || hostname === host)
+        return `this machine has no address ${host}; set HOST to one that it has`;
+      return `there is no machine ${hostname}; set DATABASE_URL to a database that can be reached`;
+    case 'ECONNREFUSED':
+    case 'ETIMEDOUT':
+      return `the database cannot be reached (${message}); set DATABASE_URL to one that can, or to nothing`;
     case 'EACCES':
       return `it may not use what it needs (${message}); set PORT above 1023, or GLENMARK_DATA to a folder of yours`;
     default:

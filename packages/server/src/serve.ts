@@ -1,16 +1,17 @@
-import { randomBytes } from 'node:crypto';
 import type { RequestListener, Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Logger } from 'pino';
+import { openAccess } from './access-keys.js';
 import { createChecker } from './checking/checker.js';
 import type { Config } from './config.js';
 import { createApp } from './http/app.js';
 import { createHttpServer } from './http/http-server.js';
+import { createMetrics } from './metrics.js';
 import { loadSamples } from './samples.js';
 import { createScoutings, WORKER } from './scouting/scoutings.js';
-import { lockFolder } from './store/lock.js';
+import { lockPlace } from './store/lock.js';
 import { openStore } from './store/store.js';
 import { VERSION } from './version.js';
 
@@ -21,7 +22,7 @@ export interface Running {
   url: string;
   /** What happened at the start and a person should know, a sentence each. */
   notes: string[];
-  /** The token that was made for this start. */
+  /** The token that was made at this start; it is told this once. */
   token: string | undefined;
   stop(): Promise<void>;
 }
@@ -46,16 +47,16 @@ export async function serve(config: Config, log: Logger): Promise<Running> {
   const server = await listen((req, res) => answer(req, res), config);
   const undo: (() => unknown)[] = [() => closed(server)];
   try {
-    const unlock = lockFolder(config.data);
+    const unlock = await lockPlace(config.place, log);
     undo.unshift(unlock);
     const checker = createChecker();
     undo.unshift(() => checker.close());
-    const { store, notes } = await openStore(config.data, { release: VERSION, check: checker.check, log });
+    const { store, notes } = await openStore(config.place, { release: VERSION, check: checker.check, log });
     undo.unshift(() => store.close());
     await loadSamples(store, SAMPLES);
     const scoutings = await createScoutings({ store, log, worker: WORKER });
     undo.unshift(() => scoutings.close());
-    const token = config.token === 'make' ? randomBytes(18).toString('base64url') : config.token;
+    const guard = config.token === undefined ? undefined : await openAccess(store, config.token);
     const app = createApp({
       store,
       scoutings,
@@ -65,7 +66,8 @@ export async function serve(config: Config, log: Logger): Promise<Running> {
       samples: SAMPLES,
       hosts: config.hosts,
       web: join(root, 'packages/web/dist/browser'),
-      ...(token === undefined ? {} : { access: { token } }),
+      metrics: createMetrics(scoutings),
+      ...(guard === undefined ? {} : { access: guard.access }),
     });
     answer = app.callback();
     const { port } = server.address() as AddressInfo;
@@ -73,14 +75,14 @@ export async function serve(config: Config, log: Logger): Promise<Running> {
     return {
       url: `http://${host}:${port}/`,
       notes,
-      token: config.token === 'make' ? token : undefined,
+      token: guard?.made,
       async stop() {
         const ended = closed(server);
         await scoutings.close();
         await ended;
         await store.close();
         await checker.close();
-        unlock();
+        await unlock();
       },
     };
   } catch (error) {

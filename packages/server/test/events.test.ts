@@ -1,7 +1,7 @@
 import { EventEmitter } from 'node:events';
 import type { Context } from 'koa';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { sendEvents } from '../dist/http/events.js';
+import { sendStates } from '../dist/http/events.js';
 
 interface State {
   n: number;
@@ -21,7 +21,7 @@ function setUp() {
   const res = new FakeResponse();
   const ctx = { res, req: { socket: { setTimeout: () => undefined } } } as unknown as Context;
   const source = { next: (_: State): void => undefined, end: (): void => undefined, isFollowed: true };
-  const body = sendEvents<State>(ctx, (next, end) => {
+  const body = sendStates<State>(ctx, (next, end) => {
     Object.assign(source, { next, end });
     return () => (source.isFollowed = false);
   });

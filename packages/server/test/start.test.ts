@@ -10,6 +10,7 @@ import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { createHash } from 'node:crypto';
 import { afterAll, describe, expect, it } from 'vitest';
+import { postgresPrograms, startPostgres } from './postgres.js';
 import { example, root, silent } from './test-server.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'glenmark-start-'));
@@ -68,6 +69,42 @@ describe('a start that fails', () => {
       expect(out).toMatch(sentence);
       expect(out.trim().split('\n')).toHaveLength(1);
     }
+  });
+});
+
+describe.skipIf(postgresPrograms() === undefined)('a server on PostgreSQL', () => {
+  it('is the one that serves its database; when it is killed the next one starts', async () => {
+    const postgres = await startPostgres();
+    const DATABASE_URL = (await postgres.database()).replace('glenmark@', 'glenmark:secret@');
+    const first = await start({ DATABASE_URL });
+    expect(first.out()).toMatch(/\(data in postgres:\/\/127\.0\.0\.1:\d+\/test1\)/);
+    expect(first.out()).not.toContain('secret');
+    const reply = await fetch(`${first.url}api/movesets`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ text: example('courier.yaml').replace('name: Courier', 'name: Ferry hand') }),
+    });
+    expect(reply.status).toBe(201);
+    const { code, out } = await (await start({ DATABASE_URL })).ended;
+    expect([code, out]).toEqual([
+      1,
+      'Glenmark could not start: the database is in use by another Glenmark server; stop that one, or set DATABASE_URL to another database\n',
+    ]);
+    first.child.kill('SIGKILL');
+    await first.ended;
+    // PostgreSQL notices in a moment that the connection is gone.
+    let next = await start({ DATABASE_URL });
+    while (next.url === undefined) next = await start({ DATABASE_URL });
+    expect((await fetch(`${next.url}api/movesets/ferry-hand`)).status).toBe(200);
+    next.child.kill('SIGTERM');
+    expect((await next.ended).code).toBe(0);
+    postgres.stop();
+  });
+
+  it('that is not there is told of in a sentence', async () => {
+    const { code, out } = await (await start({ DATABASE_URL: 'postgres://glenmark@127.0.0.1:1/none' })).ended;
+    expect(code).toBe(1);
+    expect(out).toMatch(/^Glenmark could not start: the database cannot be reached \(.*\); set DATABASE_URL/);
   });
 });
 
@@ -138,7 +175,7 @@ describe('the database of the previous release', () => {
     writeFileSync(join(data, 'server.pid'), '1');
 
     const checker = createChecker();
-    const open = () => openStore(data, { release: 'test', check: checker.check, log: silent });
+    const open = () => openStore({ folder: data }, { release: 'test', check: checker.check, log: silent });
     const { store, notes } = await open();
     expect(notes).toEqual([]);
     expect((await store.read('moveset', 'signal-kite')).text).toBe(texts[1]);

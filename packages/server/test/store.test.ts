@@ -42,7 +42,7 @@ beforeEach(() => {
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 
 const open = (more: Partial<StoreOptions> = {}): Promise<{ store: Store; notes: string[] }> =>
-  openStore(folder, { release: '1.2.3', check: checker.check, log: silent, ...more });
+  openStore({ folder }, { release: '1.2.3', check: checker.check, log: silent, ...more });
 
 async function saved(
   more?: Partial<StoreOptions>,

@@ -7,6 +7,8 @@ import {
   createApp,
   createChecker,
   createHttpServer,
+  createMetrics,
+  openAccess,
   createScoutings,
   openStore,
   type Scoutings,
@@ -28,14 +30,29 @@ export interface TestServer {
   scoutings: Scoutings;
   server: Server;
   base: string;
+  /** The token that was made for it. */
+  made: string | undefined;
   close(): Promise<void>;
 }
 
-export async function testServer(options: Partial<AppOptions> = {}): Promise<TestServer> {
+/**
+ * Starts a server on a data folder of its own, or on a database that it may share. With `token` it asks for that, or with
+ * `make` for one that it makes.
+ */
+export async function testServer({
+  url,
+  token,
+  ...options
+}: Partial<AppOptions> & { url?: string; token?: string } = {}): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'glenmark-'));
   const checker = createChecker();
-  const { store } = await openStore(folder, { release: 'test', check: checker.check, log: silent });
+  const { store } = await openStore(url === undefined ? { folder } : { url }, {
+    release: 'test',
+    check: checker.check,
+    log: silent,
+  });
   const scoutings = await createScoutings({ store, log: silent, worker: WORKER });
+  const guard = token === undefined ? undefined : await openAccess(store, token);
   const app = createApp({
     store,
     scoutings,
@@ -43,8 +60,10 @@ export async function testServer(options: Partial<AppOptions> = {}): Promise<Tes
     log: silent,
     version: 'test',
     samples: join(root, 'examples'),
+    metrics: createMetrics(scoutings),
     hosts: ['127.0.0.1'],
     web: join(folder, 'none'),
+    ...(guard === undefined ? {} : { access: { ...guard.access, delay: 0 } }),
     ...options,
   });
   const server = createHttpServer(app.callback()).listen(0, '127.0.0.1');
@@ -54,6 +73,7 @@ export async function testServer(options: Partial<AppOptions> = {}): Promise<Tes
     store,
     scoutings,
     server,
+    made: guard?.made,
     base: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     async close() {
       await scoutings.close();

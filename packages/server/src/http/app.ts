@@ -2,7 +2,7 @@ import etag from '@koa/etag';
 import Koa from 'koa';
 import compress from 'koa-compress';
 import type { Logger } from 'pino';
-import { access, type Access } from './access.js';
+import { access } from './access.js';
 import { notModified } from './conditions.js';
 import { hostCheck, securityHeaders, wellFormed } from './guardrails.js';
 import { pages } from './pages.js';
@@ -16,12 +16,11 @@ export interface AppOptions extends Served {
   hosts: readonly string[];
   /** The built web application; without it only the API is served. */
   web: string;
-  /** Who may; without it everybody who reaches the server. */
-  access?: Access;
 }
 
 /** The whole server as one Koa application: log, headers, problems, host check, access, API, pages. */
-export function createApp({ log, hosts, web, access: who, ...served }: AppOptions): Koa {
+export function createApp({ log, hosts, web, ...served }: AppOptions): Koa {
+  const { access: who, metrics } = served;
   const app = new Koa();
   app.on('error', (error: NodeJS.ErrnoException) => {
     // A browser that goes away in the middle of an answer is no fault of ours.
@@ -29,6 +28,7 @@ export function createApp({ log, hosts, web, access: who, ...served }: AppOption
       log.error({ err: error }, 'an answer failed');
   });
   app.use(requestLog(log));
+  app.use(metrics.count);
   app.use(securityHeaders());
   app.use(problems(log));
   app.use(wellFormed);

@@ -25,7 +25,7 @@ export function pages(folder: string): Middleware[] {
     async (ctx, next) => {
       const own =
         (ctx.method === 'GET' || ctx.method === 'HEAD') &&
-        !/^\/(?:api\/|openapi|healthz)|\.\w+$/.test(ctx.path);
+        !/^\/(?:api\/|openapi|healthz|readyz|metrics)|\.\w+$/.test(ctx.path);
       if (!own) return next();
       ctx.type = 'html';
       ctx.set('Cache-Control', 'no-cache');

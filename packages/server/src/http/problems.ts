@@ -2,6 +2,7 @@ import { PROBLEM_TYPE } from '@glenmark/contract';
 import type { Context, Middleware } from 'koa';
 import type { Logger } from 'pino';
 import { ProblemError } from '../problem.js';
+import { isAway } from '../store/database-faults.js';
 
 /** Writes every error below it as problem details; an unexpected one is logged, and its insides are not sent. */
 export const problems =
@@ -30,6 +31,10 @@ function fromHttpError(error: unknown, ctx: Context, log: Logger): ProblemError[
         ? `Nothing was saved: the request is larger than the limit of ${limit ?? 0} bytes.`
         : `The request was not understood: ${message ?? 'no reason given'}.`;
     return new ProblemError(status, detail).problem;
+  }
+  if (isAway(error)) {
+    log.warn({ err: error, id: ctx.state['id'] as string }, 'the database was away');
+    return new ProblemError(503, 'The database cannot be reached. Try again in a moment.').problem;
   }
   log.error({ err: error, id: ctx.state['id'] as string }, 'a request failed');
   return new ProblemError(

@@ -13,6 +13,7 @@ import {
   PROBLEM_TYPE,
   type Scouting,
   type ScoutingRequest,
+  type SignOut,
   type StoredDocument,
 } from '@glenmark/contract';
 import { type Kind, KINDS, MAX_TEXT } from '@glenmark/core/model';
@@ -21,8 +22,11 @@ import type { Check } from '../checking/checker.js';
 import { ProblemError, unreadable } from '../problem.js';
 import { restoreSamples } from '../samples.js';
 import type { Scoutings } from '../scouting/scoutings.js';
+import type { Metrics } from '../metrics.js';
 import type { Page, RequestKey, Store } from '../store/store.js';
-import { sendEvents } from './events.js';
+import { type Access, forgetSession } from './access.js';
+import { sendBackup, takeBackup } from './backups.js';
+import { sendHappenings, sendStates } from './events.js';
 
 interface Request {
   ctx: Context;
@@ -46,28 +50,35 @@ export interface Served {
   version: string;
   /** The folder of the samples. */
   samples: string;
+  metrics: Metrics;
+  /** Who may; without it everybody who reaches the server. */
+  access?: Access;
 }
 
 /** How long the store may take to answer before the server counts as not ready (ms). */
 const PATIENCE = 2000;
 
 /** One handler an endpoint of the contract. What they return is the body; `status` and headers follow from the table. */
-function handlers({
-  store,
-  scoutings,
-  check,
-  version,
-  samples,
-}: Served): Record<EndpointName, (r: Request) => Promise<unknown>> {
+function handlers(served: Served): Record<EndpointName, (r: Request) => Promise<unknown>> {
+  const { store, scoutings, check, version, samples, metrics, access } = served;
   return {
-    async health() {
+    health: () => Promise.resolve({ status: 'alive', version }),
+    async ready() {
       const late = new Promise<never>((_, fail) => {
         setTimeout(() => fail(new Error('no answer')), PATIENCE).unref();
       });
       await Promise.race([store.ping(), late]).catch(() => {
         throw new ProblemError(503, 'The data cannot be read or written. See the server\u2019s log.');
       });
-      return { status: 'ready', version };
+      return { status: 'ready' };
+    },
+    metrics: () => metrics.text(),
+    exportBackup: ({ ctx }) => sendBackup(ctx, served),
+    importBackup: ({ ctx }) => takeBackup(ctx, served),
+    session: () => Promise.resolve({ asksForToken: access !== undefined }),
+    async signOut({ ctx, body }) {
+      if ((body as SignOut).everywhere) await access?.signOutEverywhere();
+      forgetSession(ctx);
     },
     async list({ ctx, kind, page }) {
       const { items, next } = await store.list(kind, page);
@@ -109,7 +120,15 @@ function handlers({
     scoutings: ({ id }) => Promise.resolve(scoutings.of(id)),
     watchScouting({ ctx, id }) {
       scoutings.read(id);
-      return Promise.resolve(sendEvents(ctx, (next, end) => scoutings.subscribe(id, next, end)));
+      return Promise.resolve(sendStates(ctx, (next, end) => scoutings.subscribe(id, next, end)));
+    },
+    watchChanges({ ctx }) {
+      const after = Number.parseInt(ctx.get('last-event-id'), 10);
+      return Promise.resolve(
+        sendHappenings(ctx, (next, anew) =>
+          store.follow(Number.isNaN(after) ? undefined : after, next, anew),
+        ),
+      );
     },
     async import({ draft, key }) {
       const { kind, diagnostics, errors } = await check(undefined, draft.text);
@@ -142,6 +161,7 @@ export function apiRoutes(served: Served): Middleware[] {
     const path = endpoint.path.replace(/\{(\w+)\}/g, ':$1');
     const before: Middleware[] = endpoint.body === undefined ? [] : [requireJson, parse as Middleware];
     router[endpoint.method](path, accepting(endpoint), ...(before as []), async (ctx: Context) => {
+      ctx.state['endpoint'] = name;
       const body = await answer[name as EndpointName](readRequest(ctx, endpoint));
       ctx.set('Cache-Control', 'no-cache');
       ctx.status = endpoint.reply.status;

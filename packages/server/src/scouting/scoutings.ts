@@ -34,12 +34,15 @@ export interface ScoutingsOptions {
 export interface Scoutings {
   begin(request: ScoutingRequest): Promise<Scouting>;
   read(id: string): Scouting;
+  all(): Scouting[];
   /** Those of a moveset, newest first. */
   of(moveset: string): Scouting[];
   stop(id: string): Promise<Scouting>;
   resume(id: string): Promise<Scouting>;
   /** Calls `next` with the scouting now and each time it changes, and `end` after the last time. Gives what ends that. */
   subscribe(id: string, next: (state: Scouting) => void, end: () => void): () => void;
+  /** Takes in some that were put into the store by somebody else. */
+  takeIn(more: readonly Scouting[]): void;
   /** Ends and drops those of a moveset that was removed; the store has dropped them already. */
   forget(moveset: string): void;
   /** Ends what is running and leaves it to be begun again. */
@@ -229,6 +232,7 @@ export async function createScoutings({
       return scouting;
     },
     read,
+    all: () => [...all.values()],
     of: (moveset) => [...all.values()].filter((s) => s.moveset === moveset).reverse(),
     async stop(id) {
       const { state } = read(id);
@@ -251,6 +255,7 @@ export async function createScoutings({
       if (!isUnderWay(now)) end();
       return unsubscribe;
     },
+    takeIn: (more) => more.forEach((scouting) => all.set(scouting.id, scouting)),
     forget(moveset) {
       for (const { id } of [...all.values()].filter((s) => s.moveset === moveset)) {
         all.delete(id);

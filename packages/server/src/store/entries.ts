@@ -30,7 +30,19 @@ export const storedRow = <Row extends { createdAt: Date }>(row: Row): Stored<Row
 const liveRow = <Row extends { createdAt: Date }>(row: Stored<Row>): Row =>
   ({ ...row, createdAt: new Date(row.createdAt as string) }) as unknown as Row;
 
-/** Puts a revision in place, as the newest of its document. */
+/** Adds a revision on top of its document, or as the first of a new one; fails when either is there already. */
+export async function addRevision(tx: Transaction, row: typeof revisions.$inferSelect): Promise<void> {
+  const { kind, id, name, number: head, createdAt: updatedAt } = row;
+  if (row.parent === null) await tx.insert(documents).values({ kind, id, name, head, updatedAt });
+  else
+    await tx
+      .update(documents)
+      .set({ name, head, updatedAt })
+      .where(and(eq(documents.kind, kind), eq(documents.id, id)));
+  await tx.insert(revisions).values(row);
+}
+
+/** Puts a revision in place, as the newest of its document, whether it is there already or not. */
 export async function putRevision(tx: Transaction, row: typeof revisions.$inferSelect): Promise<void> {
   const { kind, id, name, number: head, createdAt: updatedAt } = row;
   await tx

@@ -1,4 +1,4 @@
-import { foreignKey, integer, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import { bigserial, foreignKey, integer, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 
 /** A document by its kind and id; `head` is its newest revision. */
 export const documents = pgTable(
@@ -49,6 +49,18 @@ export const scoutings = pgTable('scoutings', {
 export const settings = pgTable('settings', {
   key: text('key').primaryKey(),
   value: text('value').notNull(),
+});
+
+/**
+ * What became other, in the order in which it was committed, for those who follow it: a document at a revision, or without
+ * one when it was removed. Old rows are let go; who missed them reads everything anew.
+ */
+export const changes = pgTable('changes', {
+  number: bigserial('number', { mode: 'number' }).primaryKey(),
+  kind: text('kind', { enum: ['moveset', 'course', 'tape'] }).notNull(),
+  id: text('id').notNull(),
+  revision: integer('revision'),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
 });
 
 /** Requests with an `Idempotency-Key` that made something: a repeated one is answered with what the first one made. */

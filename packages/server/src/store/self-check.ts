@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import type { Database } from './database.js';
+import type { EmbeddedDatabase } from './database.js';
 import type { Heads } from './entries.js';
 
 /** Texts up to this many characters in all are hashed whole at a start; of more, only the newest revisions. */
@@ -10,7 +10,7 @@ const HASHED_WHOLE = 64_000_000;
  * the right hash, documents and revisions belong together, indexes and tables agree, and nothing that the second copy
  * has is missing.
  */
-export async function selfCheck(db: Database, expected: Heads): Promise<string | undefined> {
+export async function selfCheck(db: EmbeddedDatabase, expected: Heads): Promise<string | undefined> {
   const rows = async <T>(query: ReturnType<typeof sql>): Promise<T[]> =>
     (await db.execute(query)).rows as T[];
   const heads = await rows<{ key: string; number: number; hash: string | null; hashed: string | null }>(sql`

@@ -1,6 +1,7 @@
 import {
   etagOf,
   type Draft,
+  type ImportedBackup,
   type Revision,
   type Scouting,
   type StoredDocument,
@@ -12,16 +13,16 @@ import type { Logger } from 'pino';
 import type { Check, Checked } from '../checking/checker.js';
 import { ifMatchNames } from '../etags.js';
 import { ProblemError, unreadable } from '../problem.js';
+import { type ChangeFeed, createChangeFeed, noteChanges } from './changes.js';
 import { cursorOf, readCursor } from './cursor.js';
-import { openDatabase, type Transaction } from './database.js';
-import { type Entry, putLabel, putRevision, putSetting, storedRow } from './entries.js';
+import type { Transaction } from './database.js';
+import { type FolderOptions, openFolder } from './folder.js';
+import { openPostgres } from './postgres.js';
+import { addRevision, type Entry, putLabel, putSetting, storedRow } from './entries.js';
+import { type History, placeHistory, placeScoutings, readHistory, scoutingRow } from './histories.js';
 import { hashOf } from './hash.js';
-import { newestGeneration, openJournal, writeSnapshot } from './journal.js';
-import { layoutOf, recover } from './recovery.js';
-import { freeBytes as freeOnDisk, RESERVE } from './room.js';
+import type { Keeping } from './keeping.js';
 import { documents, requests, revisions, scoutings, settings } from './schema.js';
-import { allEntries } from './snapshot.js';
-import { createWriter } from './writer.js';
 
 /** A request that may be repeated: its key, and what it asks for as a hash. */
 export interface RequestKey {
@@ -50,7 +51,18 @@ export interface Store {
   label(kind: Kind, id: string, number: number, label: string | null): Promise<Revision>;
   /** Removes a document with its revisions, and a moveset's scoutings. */
   remove(kind: Kind, id: string, ifMatch: string): Promise<void>;
+  /** The ids of all documents of a kind. */
+  ids(kind: Kind): Promise<string[]>;
+  /** All revisions of a document with their texts, oldest first; none when there is no such document. */
+  history(kind: Kind, id: string): Promise<History>;
+  /** Adds histories, and scoutings of movesets among them, all or none. What is here already stays. */
+  addHistories(
+    histories: readonly History[],
+    scoutings: readonly Scouting[],
+  ): Promise<{ imported: ImportedBackup; scoutings: Scouting[] }>;
   setting(key: string): Promise<string | undefined>;
+  /** Makes a setting of what it is now, undefined when it is not set; nobody else changes it meanwhile. Gives what it became. */
+  changeSetting(key: string, change: (now: string | undefined) => string): Promise<string>;
   /** What an earlier request under this key made, such as `scouting/courier-1`. */
   madeBy(key: RequestKey): Promise<string | undefined>;
   remember(key: RequestKey, made: string): Promise<void>;
@@ -59,95 +71,49 @@ export interface Store {
   /** Keeps a scouting as it stands. With `passing` it is not worth a line of the journal: another state follows soon. */
   keepScouting(scouting: Scouting, options?: { passing?: boolean }): Promise<void>;
   dropScouting(id: string): Promise<void>;
+  /** Tells of documents that are saved and removed: see `ChangeFeed`. */
+  follow: ChangeFeed['follow'];
   close(): Promise<void>;
 }
 
-export interface StoreOptions {
-  /** The release that writes, for a later reader. */
-  release: string;
-  check: Check;
-  log: Logger;
-  /** Bytes free on the disk of a folder; for tests. */
-  free?: (folder: string) => number;
-  /** Bytes of a journal from which on a snapshot is made; for tests. */
-  snapshotFrom?: number;
-}
-
-/** A journal grows to this before the first snapshot is made, and then to the size of the last one. */
-const SNAPSHOT_FROM = 16 * 2 ** 20;
-/** Bytes of texts after which the database is tidied. */
-const TIDY_AFTER = 32 * 2 ** 20;
 /** How long a request is remembered by its key (ms). */
 const REMEMBERED = 24 * 60 * 60 * 1000;
 /** Documents in a part of a list, when nobody says how many. */
 const MAX_LISTED = 1000;
 
-/** Opens a data folder: recovered if need be, with what a person should know of that in `notes`. */
+/** Where a server's documents are: in a folder of its own, or in a PostgreSQL database that it may share. */
+export type Place = { folder: string } | { url: string };
+
+export interface StoreOptions extends FolderOptions {
+  check: Check;
+}
+
+/** Opens the documents at a place, with what a person should know of that in `notes`. */
 export async function openStore(
-  folder: string,
-  { release, check, log, free = freeOnDisk, snapshotFrom = SNAPSHOT_FROM }: StoreOptions,
+  place: Place,
+  { check, ...options }: StoreOptions,
 ): Promise<{ store: Store; notes: string[] }> {
-  const layout = layoutOf(folder);
-  const { last, isJournalStale, notes } = await recover(folder, release);
-  const newest = newestGeneration(layout.journal);
-  const generation = isJournalStale ? newest + 1 : Math.max(1, newest);
-  const journal = await openJournal(layout.journal, generation);
-  const { db, client } = await openDatabase(layout.database);
-  let current = generation;
-  let limit = snapshotFrom;
-  let snapshot: Promise<void> | undefined;
-  let written = 0;
-
-  const writer = createWriter({
-    db,
-    journal,
-    last,
-    free: () => free(folder),
-    committed(bytes, more) {
-      written += more;
-      if (bytes > limit) snapshot ??= begunAnew();
-      else if (written > TIDY_AFTER) void tidied();
-    },
-  });
-
-  /** Begins the journal anew, and writes all that is there as its snapshot. */
-  async function begunAnew(): Promise<void> {
-    try {
-      const next = current + 1;
-      const after = await writer.turnTo(() => openJournal(layout.journal, next));
-      current = next;
-      await snapshotOf(next, after);
-    } catch (error) {
-      // The older generation stays, and is read before the new journal.
-      log.error({ err: error }, 'a snapshot could not be written');
-      limit *= 2;
-    } finally {
-      snapshot = undefined;
-    }
+  if ('url' in place) {
+    const keeping = await openPostgres(place.url, options.log);
+    return { store: await createStore(keeping, check, options.log), notes: [] };
   }
+  const { keeping, notes } = await openFolder(place.folder, options);
+  return { store: await createStore(keeping, check, options.log), notes };
+}
 
-  async function snapshotOf(generation: number, after: number): Promise<void> {
-    if (free(folder) < RESERVE + 2 * limit) throw new Error('the disk is nearly full');
-    const bytes = await writeSnapshot(layout.journal, generation, after, allEntries(db));
-    limit = Math.max(snapshotFrom, bytes);
-    await tidied();
-  }
+/** The store of what is kept somewhere. */
+async function createStore(keeping: Keeping, check: Check, log: Logger): Promise<Store> {
+  const { db } = keeping;
+  const feed = createChangeFeed(db, (error) => log.error({ err: error }, 'changes could not be read'));
+  await keeping.listen(feed.wake);
 
-  /** In this mode PostgreSQL does neither by itself: its log, and what was replaced in its tables, would grow for ever. */
-  async function tidied(): Promise<void> {
-    written = 0;
-    try {
-      await client.exec('vacuum documents, scoutings, settings, requests');
-      await client.exec('checkpoint');
-    } catch (error) {
-      log.error({ err: error }, 'the database could not be tidied');
-    }
-  }
-
-  if (isJournalStale)
-    snapshot = snapshotOf(generation, last)
-      .catch((error: unknown) => log.error({ err: error }, 'a snapshot could not be written'))
-      .finally(() => (snapshot = undefined));
+  /** Does a change, and tells those who follow what became of documents. */
+  const write: Keeping['write'] = (change, bytes) =>
+    keeping.write(async (tx) => {
+      const changed = await change(tx);
+      await noteChanges(tx, changed.entries);
+      return changed;
+    }, bytes);
 
   const one = (kind: Kind, id: string) => and(eq(documents.kind, kind), eq(documents.id, id));
   const missing = (kind: Kind, id: string): ProblemError =>
@@ -156,7 +122,8 @@ export async function openStore(
   const noRevision = (kind: Kind, id: string, number: number): ProblemError =>
     new ProblemError(404, `There is no revision ${number} of the ${kind} '${id}'.`);
 
-  async function head(tx: Pick<Transaction, 'select'>, kind: Kind, id: string) {
+  /** The newest revision. */
+  async function head(tx: Pick<Transaction, 'select'>, kind: Kind, id: string): Promise<RevisionRow> {
     const rows = await tx
       .select({ revision: revisions })
       .from(documents)
@@ -171,6 +138,12 @@ export async function openStore(
       .where(one(kind, id));
     if (rows[0] === undefined) throw missing(kind, id);
     return rows[0].revision;
+  }
+
+  /** The same, of a document that nobody else changes until the transaction ends. */
+  async function ownHead(tx: Transaction, kind: Kind, id: string): Promise<RevisionRow> {
+    await tx.select({ id: documents.id }).from(documents).where(one(kind, id)).for('update');
+    return head(tx, kind, id);
   }
 
   const isNamed = (row: RevisionRow, ifMatch: string): boolean =>
@@ -212,7 +185,7 @@ export async function openStore(
   ): Promise<RevisionRow> {
     const id = await freeId(tx, kind, content.name);
     const row = { kind, id, number: 1, parent: null, label: null, createdAt, ...content };
-    await putRevision(tx, row);
+    await addRevision(tx, row);
     return row;
   }
 
@@ -229,6 +202,10 @@ export async function openStore(
     return row.made;
   }
 
+  /** Holds off whoever else locks the same name until the transaction ends. */
+  const locked = (tx: Transaction, name: string) =>
+    tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${name}, 0))`);
+
   /** Notes what a request made; the entry for the journal. */
   async function noted(tx: Transaction, { key, hash }: RequestKey, made: string): Promise<Entry> {
     const row = { key, hash, made, createdAt: new Date() };
@@ -238,10 +215,7 @@ export async function openStore(
   }
 
   const store: Store = {
-    async ping() {
-      if (writer.broken()) throw new Error('the database failed');
-      await db.execute(sql`select 1`);
-    },
+    ping: () => keeping.ping(),
     async list(kind, { limit: max = MAX_LISTED, cursor } = {}) {
       const from = cursor === undefined ? undefined : readCursor(cursor);
       const after =
@@ -285,7 +259,8 @@ export async function openStore(
     },
     async create(kind, draft, key) {
       const content = await checked(kind, draft);
-      return writer.write(async (tx) => {
+      return write(async (tx) => {
+        if (key !== undefined) await locked(tx, `request ${key.key}`);
         const made = key === undefined ? undefined : await requestBy(tx, key);
         if (made !== undefined)
           return { result: toDocument(await head(tx, kind, made.slice(kind.length + 1))), entries: [] };
@@ -297,7 +272,7 @@ export async function openStore(
     },
     async createAll(drafts, set = {}) {
       const contents = await Promise.all(drafts.map(({ kind, draft }) => checked(kind, draft)));
-      await writer.write(
+      await write(
         async (tx) => {
           const entries: Entry[] = [];
           const now = Date.now();
@@ -315,8 +290,8 @@ export async function openStore(
     },
     async save(kind, id, draft, ifMatch) {
       const content = await checked(kind, draft);
-      return writer.write(async (tx) => {
-        const current = await head(tx, kind, id);
+      return write(async (tx) => {
+        const current = await ownHead(tx, kind, id);
         // A save whose answer was lost comes again with the old revision: what it wants is there already.
         if (current.hash === content.hash) return { result: toDocument(current), entries: [] };
         if (!isNamed(current, ifMatch)) throw stale(current);
@@ -330,20 +305,20 @@ export async function openStore(
           createdAt: new Date(),
           ...content,
         };
-        await putRevision(tx, row);
+        await addRevision(tx, row);
         return { result: toDocument(row), entries: [entryOf(row)] };
       }, bytesOf(content.text));
     },
     label: (kind, id, number, label) =>
-      writer.write(async (tx) => {
-        await head(tx, kind, id);
+      write(async (tx) => {
+        await ownHead(tx, kind, id);
         const row = await putLabel(tx, { kind, id, number, label });
         if (row === undefined) throw noRevision(kind, id, number);
         return { result: toRevision(row), entries: [{ op: 'label', kind, id, number, label }] };
       }),
     remove: (kind, id, ifMatch) =>
-      writer.write(async (tx) => {
-        const current = await head(tx, kind, id);
+      write(async (tx) => {
+        const current = await ownHead(tx, kind, id);
         if (!isNamed(current, ifMatch)) throw stale(current);
         await tx.delete(documents).where(one(kind, id));
         const entries: Entry[] = [{ op: 'remove', kind, id }];
@@ -353,37 +328,66 @@ export async function openStore(
         }
         return { result: undefined, entries };
       }),
+    async ids(kind) {
+      const rows = await db.select({ id: documents.id }).from(documents).where(eq(documents.kind, kind));
+      return rows.map(({ id }) => id);
+    },
+    history: (kind, id) => readHistory(db, kind, id),
+    addHistories(histories, found) {
+      const bytes = histories.flat().reduce((sum, { text }) => sum + bytesOf(text), 0);
+      return write(async (tx) => {
+        const imported: ImportedBackup = { added: [], continued: [], known: [], beside: [] };
+        const entries: Entry[] = [];
+        const movesets = new Map<string, string>();
+        for (const history of histories) {
+          const placed = await placeHistory(tx, history, (kind, name) => freeId(tx, kind, name));
+          imported[placed.how].push(history.at(-1)!.name);
+          entries.push(...placed.entries);
+          if (history[0]!.kind === 'moveset') movesets.set(history[0]!.id, placed.id);
+        }
+        const kept = await placeScoutings(tx, found, movesets);
+        entries.push(...kept.map((s): Entry => ({ op: 'scouting', row: storedRow(scoutingRow(s)) })));
+        return { result: { imported, scoutings: kept }, entries };
+      }, bytes);
+    },
     async setting(key) {
       return (await db.select().from(settings).where(eq(settings.key, key)))[0]?.value;
     },
+    changeSetting: (key, change) =>
+      write(async (tx) => {
+        await locked(tx, `setting ${key}`);
+        const [row] = await tx.select().from(settings).where(eq(settings.key, key));
+        const value = change(row?.value);
+        if (value === row?.value) return { result: value, entries: [] };
+        await putSetting(tx, key, value);
+        return { result: value, entries: [{ op: 'setting', key, value }] };
+      }),
     madeBy: (key) => requestBy(db, key),
     remember: (key, made) =>
-      writer.write(async (tx) => ({ result: undefined, entries: [await noted(tx, key, made)] })),
+      write(async (tx) => ({ result: undefined, entries: [await noted(tx, key, made)] })),
     async scoutings() {
       const rows = await db.select().from(scoutings).orderBy(asc(scoutings.createdAt));
       return rows.map((row) => JSON.parse(row.state) as Scouting);
     },
     keepScouting(scouting, { passing = false } = {}) {
-      const { id, moveset, createdAt } = scouting;
-      const row = { id, moveset, state: JSON.stringify(scouting), createdAt: new Date(createdAt) };
-      return writer.write(async (tx) => {
+      const row = scoutingRow(scouting);
+      return write(async (tx) => {
         await tx.insert(scoutings).values(row).onConflictDoUpdate({ target: scoutings.id, set: row });
         return { result: undefined, entries: passing ? [] : [{ op: 'scouting', row: storedRow(row) }] };
       }, bytesOf(row.state));
     },
     dropScouting: (id) =>
-      writer.write(async (tx) => {
+      write(async (tx) => {
         await tx.delete(scoutings).where(eq(scoutings.id, id));
         return { result: undefined, entries: [{ op: 'dropScouting', id }] };
       }),
+    follow: (after, next, anew) => feed.follow(after, next, anew),
     async close() {
-      await snapshot;
-      await writer.idle();
-      // On a full disk PostgreSQL cannot end in order; the journal has what its own log has not.
-      if (free(folder) >= RESERVE) await client.close();
+      await feed.idle();
+      await keeping.close();
     },
   };
-  return { store, notes };
+  return store;
 }
 
 const bytesOf = (text: string): number => Buffer.byteLength(text);

@@ -1,14 +1,9 @@
 import { ProblemError } from '../problem.js';
 import type { Database, Transaction } from './database.js';
-import { type Entry, JOURNAL_SETTING, putSetting } from './entries.js';
+import { JOURNAL_SETTING, putSetting } from './entries.js';
 import type { Journal, Line } from './journal.js';
+import type { Changed } from './keeping.js';
 import { neededFor, noRoom } from './room.js';
-
-/** A change: what it gives, and what the journal keeps of it; without entries nothing was changed. */
-export interface Changed<T> {
-  result: T;
-  entries: Entry[];
-}
 
 /** Most changes that are committed together, and most bytes of texts in them, unless one alone has more. */
 const BATCH = 64;
