@@ -4,9 +4,12 @@ import {
   COLLECTIONS,
   type Draft,
   etagOf,
+  type ImportedBackup,
   type Problem,
-  type Revision,
   type RestoredSamples,
+  type Revision,
+  type Session,
+  type SignOut,
   type StoredDocument,
   type Summary,
 } from '@glenmark/contract';
@@ -112,6 +115,22 @@ export class Api {
   remove(document: { kind: Kind; id: string; revision: number; hash: string }): Observable<unknown> {
     const headers = new HttpHeaders({ 'If-Match': etagOf(document) });
     return this.http.delete(addressOf(document), { headers }).pipe(catchError(toApiError));
+  }
+
+  /** Where a backup of everything is: all documents with all their revisions, and what scoutings found. */
+  readonly backupUrl = '/api/backup';
+
+  importBackup(zip: Blob): Observable<ImportedBackup> {
+    const headers = new HttpHeaders({ 'Content-Type': 'application/zip' });
+    return this.http.post<ImportedBackup>(this.backupUrl, zip, { headers }).pipe(catchError(toApiError));
+  }
+
+  session(): Observable<Session> {
+    return this.http.get<Session>('/api/session').pipe(catchError(toApiError));
+  }
+
+  signOut(whose: SignOut): Observable<unknown> {
+    return this.http.post('/api/sign-out', whose).pipe(catchError(toApiError));
   }
 
   fileUrl(kind: Kind, id: string): string {

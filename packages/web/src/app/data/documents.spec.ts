@@ -1,7 +1,8 @@
 import { TestBed } from '@angular/core/testing';
 import type { Problem, StoredDocument } from '@glenmark/contract';
-import { firstValueFrom, type Observable, of, throwError } from 'rxjs';
+import { firstValueFrom, type Observable, of, Subject, throwError } from 'rxjs';
 import { Api, ApiError } from './api';
+import { Changes, type HeardChange } from './changes';
 import { Documents } from './documents';
 import { UnsentEdits } from './unsent-edits';
 
@@ -20,6 +21,7 @@ const stored = (id: string, revision = 1, text = `${id} as saved`): StoredDocume
 function setUp() {
   const heads = new Map(['lock-keeper', 'signal-kite'].map((id) => [id, stored(id)]));
   const state = { away: false, reads: 0, saves: [] as string[] };
+  const heard = new Subject<HeardChange>();
   const away = (): Observable<never> =>
     throwError(() => new ApiError({ status: 503, detail: 'away' } as Problem));
   TestBed.configureTestingModule({
@@ -39,6 +41,7 @@ function setUp() {
           },
         },
       },
+      { provide: Changes, useValue: { heard } },
       {
         provide: UnsentEdits,
         useValue: {
@@ -56,7 +59,7 @@ function setUp() {
     await vi.advanceTimersByTimeAsync(ms);
     TestBed.tick();
   };
-  return { documents, heads, state, open, settle };
+  return { documents, heads, heard, state, open, settle };
 }
 
 describe('the documents of a page', () => {
@@ -116,5 +119,19 @@ describe('the documents of a page', () => {
     state.saves = [];
     await settle(5000);
     expect([documents.unsaved(), state.saves]).toEqual([[], []]);
+  });
+
+  it('show what others save, each in the document that it is of', async () => {
+    const { heads, heard, open } = setUp();
+    const [keeper, kite] = [await open('lock-keeper'), await open('signal-kite')];
+    heads.set('lock-keeper', stored('lock-keeper', 2, 'of another window'));
+    heard.next({ kind: 'course', id: 'lock-keeper', revision: 2 });
+    heard.next({ kind: 'moveset', id: 'signal-kite' });
+    expect([keeper.revision(), kite.revision()]).toEqual([1, 1]);
+    heard.next({ kind: 'moveset', id: 'lock-keeper', revision: 2 });
+    expect([keeper.text(), kite.revision()]).toEqual(['of another window', 1]);
+    heads.set('signal-kite', stored('signal-kite', 4, 'much later'));
+    heard.next('anew');
+    expect(kite.text()).toBe('much later');
   });
 });

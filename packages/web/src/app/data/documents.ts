@@ -1,8 +1,11 @@
 import { computed, DestroyRef, DOCUMENT, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { Kind } from '@glenmark/core/model';
 import { defer, from, map, type Observable, of, switchMap } from 'rxjs';
 import { Api } from './api';
-import { type Beginning, OpenDocument } from './open-document';
+import { Changes } from './changes';
+import type { Beginning } from './beginning';
+import { OpenDocument } from './open-document';
 import { UnsentEdits } from './unsent-edits';
 
 /** When edits of pages that are gone are looked for: after the page's own document had time to open, then ever again (ms). */
@@ -31,6 +34,12 @@ export class Documents {
       const settled = [...this.live().values()].filter((d) => d.saveState() === 'saved');
       untracked(() => settled.filter((d) => !this.opened.has(d)).forEach((d) => this.end(d)));
     });
+    inject(Changes)
+      .heard.pipe(takeUntilDestroyed())
+      .subscribe((change) => {
+        if (change === 'anew') for (const document of this.live().values()) document.heard(Infinity);
+        else if (change.revision !== undefined) this.live().get(keyOf(change))?.heard(change.revision);
+      });
     const page = inject(DOCUMENT);
     const leave = (): void => this.unsaved().forEach((d) => d.flush({ leaving: true }));
     const hide = (): void => {

@@ -7,38 +7,27 @@ import {
   debounceTime,
   defer,
   EMPTY,
+  filter,
   merge,
   type Observable,
   of,
-  retry,
   Subject,
   type Subscription,
   switchMap,
   tap,
-  throwError,
-  timer,
 } from 'rxjs';
-import type { Api, ApiError } from './api';
+import type { ApiError } from './api';
+import type { Beginning, Services } from './beginning';
+import { triedAgain } from './tried-again';
 import { type Step, UndoSteps } from './undo';
-import type { UnsentEdit, UnsentEdits } from './unsent-edits';
+import type { UnsentEdit } from './unsent-edits';
 
 /** How it stands with saving, as the bar shows it. `refused`: the server will not take it, whatever is tried again. */
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'conflict' | 'refused';
 
 const AUTOSAVE_AFTER = 500;
-const RETRY_AFTER = 2000;
 /** Longest body of a request that the browser finishes after its page is gone, with room for the rest of the request. */
 const MAX_KEEPALIVE = 60_000;
-
-/** What a document begins with: as the server has it, or with an edit that had not been sent. */
-export type Beginning =
-  { stored: StoredDocument; unsent?: UnsentEdit } | { stored?: undefined; unsent: UnsentEdit };
-
-/** What a document needs of the server and of this browser. */
-export interface Services {
-  api: Pick<Api, 'read' | 'save'>;
-  unsent: Pick<UnsentEdits, 'keep' | 'forget'>;
-}
 
 /**
  * One document that is open: its id, the revision it is based on, its text, its undo steps, its saves, its conflict. All of
@@ -131,6 +120,27 @@ export class OpenDocument {
     else this.requestSave();
   }
 
+  /**
+   * Somebody saved a revision elsewhere, or may have (`Infinity`). A window without edits of its own shows it, as a step
+   * that can be undone; one with edits meets it when these are saved.
+   */
+  heard(revision: number): void {
+    const isBehind = (to: number): boolean => this.saveState() === 'saved' && to > this.revision();
+    if (!isBehind(revision)) return;
+    // A read that fails is made good by the next change, or the next save.
+    const read = this.services.api.read(this.kind, this.id).pipe(catchError(() => EMPTY));
+    read.pipe(filter((theirs) => isBehind(theirs.revision))).subscribe((theirs) => {
+      const step = {
+        name: $localize`show revision ${theirs.revision}`,
+        before: this.text(),
+        after: theirs.text,
+      };
+      if (step.before !== step.after) this.steps.push(step);
+      this.textSignal.set(step.after);
+      this.rebase(theirs);
+    });
+  }
+
   /** Sends what is not yet saved without waiting for more edits; with `leaving` the browser ends the request by itself. */
   flush({ leaving = false } = {}): void {
     if (this.saveState() === 'saved' || this.saveState() === 'conflict') return;
@@ -208,13 +218,9 @@ export class OpenDocument {
 
   /** Each try sends what is there by then; what the server says meanwhile is told. */
   private triedAgain<T>() {
-    return retry<T>({
-      delay: (error: ApiError) => {
-        if (!isPassing(error)) return throwError(() => error);
-        this.saveState.set('waiting');
-        this.reason.set(error.problem.detail);
-        return timer(RETRY_AFTER);
-      },
+    return triedAgain<T>((reason) => {
+      this.saveState.set('waiting');
+      this.reason.set(reason);
     });
   }
 
@@ -242,7 +248,3 @@ export class OpenDocument {
     return of(undefined);
   }
 }
-
-/** Whether a request that failed may do better later: no answer, a server in trouble, a full disk, a sign-in that ended. */
-const isPassing = ({ problem: { status } }: ApiError): boolean =>
-  status === 0 || status >= 500 || status === 401 || status === 408 || status === 429;

@@ -4,6 +4,7 @@ import type { Finding } from '@glenmark/core/findings';
 import { delay, NEVER, of, throwError } from 'rxjs';
 import { Analysis } from './analysis';
 import { Api, ApiError } from './api';
+import { Changes } from './changes';
 import { Library } from './library';
 import { UnsentEdits } from './unsent-edits';
 import { Workspace } from './workspace';
@@ -72,6 +73,7 @@ async function setUp(
       { provide: Api, useValue: api },
       { provide: Analysis, useValue: analysis },
       { provide: Library, useValue: { tapesFor: () => tapes } },
+      { provide: Changes, useValue: { heard: NEVER } },
       { provide: UnsentEdits, useValue: NOTHING_KEPT },
     ],
   });

@@ -20,6 +20,10 @@ function importing() {
       sent.push(text);
       return of({});
     },
+    importBackup: (zip: File) =>
+      zip.name === 'all.zip'
+        ? of({ added: ['Courier', 'Kite'], continued: [], known: ['Marram'], beside: [] })
+        : throwError(() => ({ problem: { detail: 'this is no zip file' } })),
   };
   TestBed.configureTestingModule({
     providers: [
@@ -65,5 +69,18 @@ describe('importing files', () => {
     const [result] = await files({ 'long.yaml': 'x'.repeat(4_000_001) });
     expect(result!.refused).toEqual(['found 4000001 bytes, expected at most 4000000']);
     expect(sent).toEqual([]);
+  });
+
+  it('sends a backup whole, and tells what became of what is in it', async () => {
+    const { files } = importing();
+    const results = await files({ 'all.zip': 'PK', 'notes.zip': '' });
+    expect(results.find((r) => r.file === 'all.zip')).toMatchObject({
+      refused: [],
+      backup: ['added: Courier, Kite', 'here already: Marram'],
+    });
+    expect(results.find((r) => r.file === 'notes.zip')).toMatchObject({
+      refused: ['this is no zip file'],
+      backup: [],
+    });
   });
 });

@@ -1,4 +1,5 @@
 import { inject, Injectable } from '@angular/core';
+import type { ImportedBackup } from '@glenmark/contract';
 import { catchError, defer, from, map, mergeMap, type Observable, of, toArray } from 'rxjs';
 import { Analysis } from '../../data/analysis';
 import { Api, type ApiError } from '../../data/api';
@@ -11,11 +12,13 @@ export interface ImportedFile {
   refused: string[];
   /** What of a chart did not come over, with its line. */
   lost: string[];
+  /** What became of the documents in a backup. */
+  backup: string[];
 }
 
 const MAX_BYTES = 4_000_000;
 
-/** Imports files on the shelf: documents of Glenmark, and charts in SCXML, which become movesets. */
+/** Imports files on the shelf: documents of Glenmark, charts in SCXML, which become movesets, and backups. */
 @Injectable({ providedIn: 'root' })
 export class Importing {
   private readonly api = inject(Api);
@@ -30,11 +33,17 @@ export class Importing {
   }
 
   private one(file: File): Observable<ImportedFile> {
-    const told = (refused: string[], lost: string[] = []): ImportedFile => ({
+    const told = (refused: string[], lost: string[] = [], backup: string[] = []): ImportedFile => ({
       file: file.name,
       refused,
       lost,
+      backup,
     });
+    if (/\.zip$/i.test(file.name))
+      return this.api.importBackup(file).pipe(
+        map((imported) => told([], [], linesOf(imported))),
+        catchError((error: ApiError) => of(told([error.problem.detail]))),
+      );
     if (file.size > MAX_BYTES)
       return of(told([$localize`found ${file.size} bytes, expected at most ${MAX_BYTES}`]));
     return defer(() => file.text()).pipe(
@@ -61,6 +70,18 @@ export class Importing {
       })),
     );
   }
+}
+
+/** What became of the documents in a backup, a line for each way that it may go. */
+function linesOf({ added, continued, known, beside }: ImportedBackup): string[] {
+  const line = (words: string, names: readonly string[]): string[] =>
+    names.length === 0 ? [] : [`${words}: ${names.join(', ')}`];
+  return [
+    ...line($localize`added`, added),
+    ...line($localize`got the revisions that came after those here`, continued),
+    ...line($localize`here already`, known),
+    ...line($localize`went another way here, so put beside`, beside),
+  ];
 }
 
 interface Held {

@@ -4,12 +4,13 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
+import { MatTooltip } from '@angular/material/tooltip';
 import { Router, RouterLink } from '@angular/router';
 import type { StoredDocument } from '@glenmark/contract';
 import { edit, type Kind } from '@glenmark/core/model';
-import { forkJoin, of, startWith, Subject, switchMap, catchError, tap } from 'rxjs';
+import { catchError, debounceTime, forkJoin, merge, of, startWith, Subject, switchMap, tap } from 'rxjs';
+import { Changes } from '../../data/changes';
 import { Api, type ApiError } from '../../data/api';
-import { saveFile } from '../../shared/ui/save-file';
 import { Walk } from '../../shared/document/walk';
 import { TapeShelf } from '../../data/tape-shelf';
 import { Counts } from './counts';
@@ -17,6 +18,7 @@ import { EMPTY_MOVESET } from './empty-moveset';
 import { type ImportedFile, Importing } from './importing';
 import { itemOf } from './items';
 import { Picture } from './picture';
+import { SignOut } from './sign-out';
 import { Notifications } from '../../shared/ui/notifications';
 
 const SECTIONS: { kind: Kind; title: string }[] = [
@@ -25,10 +27,13 @@ const SECTIONS: { kind: Kind; title: string }[] = [
   { kind: 'tape', title: $localize`Tapes` },
 ];
 
+/** Changes that come so close together (ms) are shown at once. */
+const GATHERED = 200;
+
 /** The list of movesets, courses and tapes. */
 @Component({
   selector: 'gm-shelf',
-  imports: [MatInput, MatButton, DatePipe, MatMenuModule, RouterLink, Picture],
+  imports: [MatInput, MatButton, DatePipe, MatMenuModule, MatTooltip, RouterLink, Picture, SignOut],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(dragover)': '$event.preventDefault()', '(drop)': 'onDrop($event)' },
   templateUrl: './shelf.html',
@@ -51,6 +56,8 @@ export class Shelf {
   protected readonly refusals = signal<ImportedFile[]>([]);
   /** Charts of which something did not come over. */
   protected readonly losses = signal<ImportedFile[]>([]);
+  /** Backups, with what became of what is in them. */
+  protected readonly backups = signal<ImportedFile[]>([]);
   private readonly items = computed(() => this.documents().map(itemOf));
   protected readonly sections = computed(() => {
     const sought = this.query().toLowerCase();
@@ -63,7 +70,7 @@ export class Shelf {
   });
 
   constructor() {
-    this.reload
+    merge(this.reload, inject(Changes).heard.pipe(debounceTime(GATHERED)))
       .pipe(
         startWith(undefined),
         switchMap(() =>
@@ -115,13 +122,6 @@ export class Shelf {
   }
 
   /** Every document as a file, in one zip. */
-  protected async exportAll(): Promise<void> {
-    const { strToU8, zipSync } = await import('fflate');
-    const files = this.documents().map((d) => [`${d.kind}s/${d.id}.yaml`, strToU8(d.text)] as const);
-    const zip = zipSync(Object.fromEntries(files));
-    saveFile('glenmark.zip', new Blob([new Uint8Array(zip)], { type: 'application/zip' }));
-  }
-
   protected restoreSamples(): void {
     this.api.restoreSamples().subscribe({
       next: ({ restored, changed }) => {
@@ -173,8 +173,10 @@ export class Shelf {
       const refused = results.filter((r) => r.refused.length > 0);
       this.refusals.set(refused);
       this.losses.set(results.filter((r) => r.lost.length > 0));
+      this.backups.set(results.filter((r) => r.backup.length > 0));
       this.reload.next();
-      const count = files.length - refused.length;
+      // What became of a backup is told by itself.
+      const count = files.length - refused.length - this.backups().length;
       if (count > 0) this.notifications.say($localize`${count} imported.`);
       // Whoever opened a moveset in the meantime has its tapes now.
       this.tapeShelf.readAgain().subscribe({ error: () => undefined });
