@@ -19,7 +19,7 @@ class FakeResponse extends EventEmitter {
 /** A request whose stream is read, or not, as the test wants; what it follows, and whether it still does. */
 function setUp() {
   const res = new FakeResponse();
-  const ctx = { res, req: { socket: { setTimeout: () => undefined } } } as unknown as Context;
+  const ctx = { res, state: {}, req: { socket: { setTimeout: () => undefined } } } as unknown as Context;
   const source = { next: (_: State): void => undefined, end: (): void => undefined, isFollowed: true };
   const body = sendStates<State>(ctx, (next, end) => {
     Object.assign(source, { next, end });
