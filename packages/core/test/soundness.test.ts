@@ -4,7 +4,7 @@ import { randomCase } from './random-moveset.js';
 import { type Looked, wrongIn } from './soundness.js';
 
 /** How many random movesets; every so many of them is scouted too, which takes ten times as long. `npm run soundness` tries many more. */
-const RUNS = Number(process.env['GLENMARK_RUNS'] ?? 200);
+const RUNS = Number(process.env['GLENMARK_RUNS'] ?? 120);
 const SCOUTED = 10;
 
 it('nothing that is proved or witnessed of a random moveset is wrong', { timeout: 100_000_000 }, async () => {

@@ -256,9 +256,9 @@ describe('a file that is no sound backup', () => {
   it('is refused before it is unpacked when it would be larger than a backup may be', async () => {
     const zeros = new Uint8Array(64 * 2 ** 20);
     const bomb = zipSync(
-      Object.fromEntries(Array.from({ length: 9 }, (_, i) => [`${i}`, [zeros, { level: 9 }]])) as never,
+      Object.fromEntries(Array.from({ length: 9 }, (_, i) => [`${i}`, [zeros, { level: 1 }]])) as never,
     );
-    expect(bomb.length).toBeLessThan(2 ** 20);
+    expect(bomb.length).toBeLessThan(2 ** 23);
     expect(await refusal(bomb)).toContain('unpacked it is larger than 512 MB');
   });
 });

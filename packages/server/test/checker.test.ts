@@ -50,4 +50,12 @@ describe('checking a document', () => {
     expect([diagnostics.length, errors >= 300]).toEqual([100, true]);
     await checker.close();
   });
+
+  it('can end while its threads are still loading, and this process lives on', async () => {
+    for (let ms = 20; ms < 420; ms += 20) {
+      const checkers = [createChecker(), createChecker()];
+      await new Promise((later) => setTimeout(later, ms));
+      await Promise.all(checkers.map((checker) => checker.close()));
+    }
+  });
 });

@@ -31,6 +31,12 @@ export interface CheckerOptions {
   waiting?: number;
 }
 
+/**
+ * A thread that is ended while it loads an ES module by `require`, which is what piscina tries first, takes the whole process
+ * along (Node 20: "IsGraphAsync must be used on an instantiated module"). Without it, the module is imported.
+ */
+const THREAD_FLAGS = ['--no-experimental-require-module'];
+
 /** A text up to this length that takes too long is tried once more (UTF-16 units). */
 const SMALL = 100_000;
 
@@ -44,7 +50,7 @@ export function createChecker({ limit = 5000, memory = 768, waiting = 200 }: Che
     filename: new URL('./check-thread.js', import.meta.url).href,
     minThreads: 1,
     maxThreads: threads,
-    execArgv: [],
+    execArgv: THREAD_FLAGS,
     resourceLimits: { maxOldGenerationSizeMb: memory },
   });
   // A thread that ends for want of memory is told to whoever waits for its text, and a new one takes its place.
