@@ -91,3 +91,14 @@ export async function choose(box: Locator, name: string | RegExp): Promise<void>
     .getByRole('option', { name, exact: typeof name === 'string' })
     .click();
 }
+
+/** Lets no save of a page reach the server until it is let go: so two windows edit at the same time. */
+export async function holdSaves(page: Page): Promise<{ letGo: () => void }> {
+  let letGo = (): void => undefined;
+  const gone = new Promise<void>((done) => (letGo = done));
+  await page.route('**/api/**', async (route) => {
+    if (route.request().method() === 'PUT') await gone;
+    await route.continue();
+  });
+  return { letGo };
+}

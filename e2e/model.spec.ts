@@ -1,4 +1,4 @@
-import { expect, test } from './app.js';
+import { expect, holdSaves, test } from './app.js';
 
 test('a state and its crossings are made and removed, by keyboard and by mouse', async ({ app }) => {
   await app.getByRole('button', { name: 'New moveset' }).click();
@@ -71,7 +71,10 @@ test('a state and its crossings are made and removed, by keyboard and by mouse',
   await expect(grid.getByRole('gridcell', { name: 'Walk to Rest: axis(move) = 0' })).toBeVisible();
 });
 
-test('two windows on one moveset: the later one sees both and chooses', async ({ app, context }) => {
+test('two windows that edit one moveset at once: the later one sees both and chooses', async ({
+  app,
+  context,
+}) => {
   await app.getByRole('link', { name: 'Signal kite' }).click();
   await expect(app.getByRole('grid')).toBeVisible();
   const other = await context.newPage();
@@ -81,9 +84,11 @@ test('two windows on one moveset: the later one sees both and chooses', async ({
     await page.getByRole('combobox', { name: 'Guard' }).fill(`pressed(line) and vy < ${speed} m/s`);
     await page.keyboard.press('Enter');
   };
+  const saves = await holdSaves(other);
+  await change(other, '2');
   await change(app, '1');
   await expect(app.getByText(/r 2 · saved/)).toBeVisible();
-  await change(other, '2');
+  saves.letGo();
   await expect(other.getByRole('alert')).toContainText('Another window saved revision 2 first.');
   await other.getByRole('button', { name: 'Keep mine, on top of theirs' }).click();
   await expect(other.getByText(/r 3 · saved/)).toBeVisible();
@@ -107,7 +112,10 @@ test('losing the server is shown, and what was edited meanwhile is saved when it
   await expect(app.getByText(/r 2 · saved/)).toBeVisible();
 });
 
-test('two windows on one tape: the later one sees both and chooses', async ({ app, context }) => {
+test('two windows that edit one tape at once: the later one sees both and chooses', async ({
+  app,
+  context,
+}) => {
   await app.goto('/moveset/signal-kite/run?tape=kite-up');
   const length = (page: typeof app) => page.getByRole('textbox', { name: 'Length in ticks' });
   await expect(length(app)).toBeVisible();
@@ -118,9 +126,11 @@ test('two windows on one tape: the later one sees both and chooses', async ({ ap
     await length(page).fill(String(ticks));
     await page.keyboard.press('Tab');
   };
+  const saves = await holdSaves(other);
+  await change(other, before + 9);
   await change(app, before + 5);
   await expect(app.getByText(/r 2 · saved/)).toBeVisible();
-  await change(other, before + 9);
+  saves.letGo();
   await expect(other.getByRole('alert')).toContainText('Another window saved revision 2 of the tape first.');
   await other.getByRole('button', { name: /^Use theirs/ }).click();
   await expect(length(other)).toHaveValue(String(before + 5));
