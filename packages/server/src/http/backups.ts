@@ -1,5 +1,5 @@
-import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, open, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Transform } from 'node:stream';
@@ -17,17 +17,15 @@ const MAX_UPLOAD = 256 * 2 ** 20;
 /** Sends a backup of everything; it is written whole before the first of it goes out, so that none is cut short. */
 export async function sendBackup(ctx: Context, { store, version }: Served): Promise<unknown> {
   const folder = await mkdtemp(join(tmpdir(), 'glenmark-backup-'));
-  const forget = (): void => void rm(folder, { recursive: true, force: true });
   try {
     const file = join(folder, 'backup.zip');
     await writeBackup(store, file, version);
     ctx.attachment(`glenmark-${new Date().toISOString().slice(0, 10)}.zip`);
     ctx.compress = false;
-    ctx.res.once('close', forget);
-    return createReadStream(file);
-  } catch (error) {
-    forget();
-    throw error;
+    // Open, it can be read although its name is gone: nothing is left behind, whoever goes away meanwhile.
+    return (await open(file)).createReadStream();
+  } finally {
+    await rm(folder, { recursive: true, force: true });
   }
 }
 
