@@ -6,9 +6,20 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltip } from '@angular/material/tooltip';
 import { Router, RouterLink } from '@angular/router';
-import type { StoredDocument } from '@glenmark/contract';
+import type { StoredDocument, Summary } from '@glenmark/contract';
 import { edit, type Kind } from '@glenmark/core/model';
-import { catchError, debounceTime, forkJoin, merge, of, startWith, Subject, switchMap, tap } from 'rxjs';
+import {
+  catchError,
+  debounceTime,
+  forkJoin,
+  merge,
+  type Observable,
+  of,
+  startWith,
+  Subject,
+  switchMap,
+  tap,
+} from 'rxjs';
 import { Changes } from '../../data/changes';
 import { Api, type ApiError } from '../../data/api';
 import { Walk } from '../../shared/document/walk';
@@ -80,7 +91,7 @@ export class Shelf {
                 .list(kind)
                 .pipe(
                   switchMap((list) =>
-                    list.length === 0 ? of([]) : forkJoin(list.map((d) => this.api.read(kind, d.id))),
+                    list.length === 0 ? of([]) : forkJoin(list.map((d) => this.documentOf(d))),
                   ),
                 ),
             ),
@@ -99,6 +110,14 @@ export class Shelf {
         takeUntilDestroyed(),
       )
       .subscribe();
+  }
+
+  /** A document that is listed; read only when it is not the one that is shown. */
+  private documentOf({ kind, id, revision, updatedAt }: Summary): Observable<StoredDocument> {
+    const shown = this.documents().find(
+      (d) => d.kind === kind && d.id === id && d.revision === revision && d.updatedAt === updatedAt,
+    );
+    return shown === undefined ? this.api.read(kind, id) : of(shown);
   }
 
   protected create(): void {
