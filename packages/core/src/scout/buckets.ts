@@ -8,6 +8,8 @@ interface Bucket {
 export interface Draw {
   /** A situation of it that may be expanded; −1 when there is none. Those that may not leave the bucket. */
   draw(random: (below: number) => number, mayBe: (node: number) => boolean): number;
+  /** The latest of it for 0, the one before that for 1; −1 when there are not so many. */
+  latest(back: number): number;
 }
 
 /** Groups situations by a label, so that the rare ones get their turn. */
@@ -32,6 +34,7 @@ export function createBuckets(): Buckets {
       const filled = [...buckets.values()].filter(({ nodes }) => nodes.length > 0);
       const sorted = filled.sort((a, b) => a.expanded - b.expanded);
       return sorted.slice(0, count).map((bucket) => ({
+        latest: (back) => bucket.nodes.at(-1 - back) ?? -1,
         draw(random, mayBe) {
           bucket.expanded++;
           const { nodes } = bucket;

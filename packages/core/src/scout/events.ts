@@ -70,11 +70,14 @@ const written = (channel: (typeof CHANNELS)[number], { machine, layout }: Fast, 
   leaves: Array.from(s.subarray(layout.leaves, layout.leaves + machine.lanes.length)),
 });
 
+/** What all takings of a crossing are, as an event. */
+export const takenLabel = (lane: number, crossing: number): string => `taken ${lane} ${crossing}`;
+
 /** What makes two events the same sort of event. */
 export function labelOf(event: Event): string {
   switch (event.kind) {
     case 'taken':
-      return `taken ${event.lane} ${event.crossing}`;
+      return takenLabel(event.lane, event.crossing);
     case 'tie':
       return `tie ${event.lane} ${event.leaf} ${event.crossings.join()}`;
     case 'written':

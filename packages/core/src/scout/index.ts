@@ -1,8 +1,10 @@
 /**
  * The scout: a search through input sequences in the real simulation. `moves` are what it tries, `key` says which
- * situations are the same to it, `starts` are where it begins, `rhythm` are longer ones, made from the model, `expand` is one situation and what comes of moves
- * from it, in an `arena` that threads may share, `events` are what is noted of them, `keys`, `memory`, `buckets` and
- * `leaf-codes` are what it remembers, `scout` draws, expands and merges in rounds. `nearby` looks around one situation.
+ * situations are the same to it, `starts` are where it begins, `rhythm` are longer ones, made from the model, `expand` is
+ * one situation and what comes of moves from it, in an `arena` that threads may share, `events` are what is noted of them,
+ * `keys`, `memory`, `buckets` and `leaf-codes` are what it remembers. `tree` are ways and `digests` are keys as they are
+ * given to somebody else, who keeps keys in a `filter`. `scout` draws, expands and merges in rounds. `nearby` looks around
+ * one situation.
  */
 export * from './random.js';
 export * from './distance.js';
@@ -17,5 +19,8 @@ export * from './key.js';
 export * from './keys.js';
 export * from './leaf-codes.js';
 export * from './starts.js';
+export * from './digests.js';
+export * from './filter.js';
+export * from './tree.js';
 export * from './nearby.js';
 export * from './scout.js';

@@ -10,12 +10,17 @@ export interface KeySet {
   addAll(keys: Uint32Array, count: number): void;
   /** Marks a key that is in the set; false when it was marked already. */
   mark(high: number, low: number): boolean;
+  /** Calls `visit` with every key. */
+  each(visit: (high: number, low: number) => void): void;
 }
 
 const MARK = 1;
 
-/** Makes an empty set with room for about `room` keys; it takes 8 bytes for each of at most three times as many. */
-export function createKeySet(room = 1 << 16): KeySet {
+/**
+ * Makes an empty set with room for about `room` keys; it takes 8 bytes for each of at most three times as many. Keys that
+ * are known elsewhere are as if they were in it, and marked, but are not counted.
+ */
+export function createKeySet(room = 1 << 16, known?: (high: number, low: number) => boolean): KeySet {
   let capacity = 1 << 10;
   while (capacity < room) capacity *= 2;
   // Both halves of a key lie together, so that to look at it costs one access to memory that is far away.
@@ -51,7 +56,7 @@ export function createKeySet(room = 1 << 16): KeySet {
   const add = (high: number, low: number): boolean => {
     const own = highOf(high, low);
     const at = place(own, low);
-    if (words[at] !== 0 || words[at + 1] !== 0) return false;
+    if (words[at] !== 0 || words[at + 1] !== 0 || known?.(own, low) === true) return false;
     words[at] = own;
     words[at + 1] = low;
     if (++size > 0.7 * capacity) grow();
@@ -71,10 +76,15 @@ export function createKeySet(room = 1 << 16): KeySet {
       for (let k = 0; k < 2 * count; k += 2) add(keys[k]!, keys[k + 1]!);
     },
     mark(high, low) {
-      const at = place(highOf(high, low), low);
-      if ((words[at]! & MARK) !== 0) return false;
+      const own = highOf(high, low);
+      const at = place(own, low);
+      if ((words[at]! & MARK) !== 0 || known?.(own, low) === true) return false;
       words[at] = words[at]! | MARK;
       return true;
+    },
+    each(visit) {
+      for (let i = 0; i < words.length; i += 2)
+        if (words[i] !== 0 || words[i + 1] !== 0) visit((words[i]! & ~MARK) >>> 0, words[i + 1]!);
     },
   };
 }

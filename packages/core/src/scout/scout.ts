@@ -2,15 +2,17 @@ import { type Fast, createFast, type Machine, place, startFast, step } from '../
 import { buildWorld, type Course } from '../world/index.js';
 import { createBuckets, type Draw } from './buckets.js';
 import { type Arena, arenaBytes, createArena, LONGEST, MARKS, type Outcome } from './arena.js';
-import { createLook, type Event, type Events, labelOf } from './events.js';
+import { createLook, type Event, type Events, labelOf, takenLabel } from './events.js';
 import { type Aim, createExpander, type Expander, type Goal, hasLeft } from './expand.js';
 import { keyOf } from './key.js';
 import { createLeafCodes } from './leaf-codes.js';
+import { digestOf, type Digests, packDigests } from './digests.js';
 import { createKeySet } from './keys.js';
 import { createMemory } from './memory.js';
 import { createMoves } from './moves.js';
 import { createRandom, mixed } from './random.js';
 import { type Start, startsOf } from './starts.js';
+import type { WayTree } from './tree.js';
 
 export interface ScoutOptions {
   /** The same seed and budget give the same scouting. */
@@ -23,6 +25,14 @@ export interface ScoutOptions {
   toward?: Box;
   /** Goes on from where these ways lead, and not from the starts themselves. */
   from?: readonly Way[];
+  /** Begins at every so manyth start only, from the `part`th on: others begin at the others. */
+  region?: { part: number; of: number };
+  /** Goes on from the ends of ways in a tree, and not from the starts. */
+  grown?: { tree: WayTree; ends: readonly number[] };
+  /** Situations, by their keys, that others came to: they are not new here. */
+  known?: (high: number, low: number) => boolean;
+  /** What others saw, by `labelOf`: it is not seen for the first time here, and a crossing of it is no goal. */
+  sighted?: ReadonlySet<string>;
   /** Situations kept in full for being expanded again. */
   full?: number;
   /** Makes the memory of the arena: shared memory when other threads expand. */
@@ -95,6 +105,9 @@ export interface Approach {
   way: Way;
 }
 
+/** Squares that are told apart; the rest of a spot's number says what the lanes are in. */
+export const SQUARES = 0x1000000;
+
 /** Situations in one square metre with the same states: the first of them, and the spots that moves led to from there. */
 export interface Spot {
   leaves: number[];
@@ -102,11 +115,8 @@ export interface Spot {
   next: Set<number>;
 }
 
-/**
- * A search through input sequences on one course. Rounds are drawn one ahead: the next is drawn before the last is
- * merged, so that others can expand the one while this thread merges the other.
- */
-export interface Scout {
+/** What a search saw of one course, and what it takes to show that. */
+export interface Survey {
   machine: Machine;
   course: Course;
   fast: Fast;
@@ -114,7 +124,23 @@ export interface Scout {
   recording: Fast;
   /** Where it begins: ways say which by place in here. */
   starts: readonly Start[];
+  /** Crossings that were not taken. */
   goals(): readonly Goal[];
+  progress(): Pick<Progress, 'situations' | 'ticks'>;
+  /** What was seen, each sort once, in the order of the first time; from the `from`th on. */
+  sightingsFrom(from: number): Sighting[];
+  /** How near each goal that is still open came. */
+  approaches(): (Goal & Approach)[];
+  /** Where the search has been, by spots: what leads from which to which. */
+  spots(): ReadonlyMap<number, Spot>;
+  wayTo(node: number): Way;
+}
+
+/**
+ * A search through input sequences on one course. Rounds are drawn one ahead: the next is drawn before the last is
+ * merged, so that others can expand the one while this thread merges the other.
+ */
+export interface Scout extends Survey {
   /** Where the situations of two rounds lie and what comes of them: memory of its own, or what was given. */
   arena: Arena;
   /** The situations of the next round, put into the arena. */
@@ -130,15 +156,12 @@ export interface Scout {
   progress(): Progress;
   /** Plays inputs from a start and takes in what comes of it, as of any move; gives how many situations were new. */
   sow(way: Way): number;
-  /** What was seen, each sort once, in the order of the first time; from the `from`th on. */
-  sightingsFrom(from: number): Sighting[];
-  /** How near each goal that is still open came. */
-  approaches(): (Goal & Approach)[];
   /** How near it came to the place that it goes toward (m), and the way there; undefined without such a place. */
   nearest(): Approach | undefined;
-  /** Where the search has been, by spots: what leads from which to which. */
-  spots(): ReadonlyMap<number, Spot>;
-  wayTo(node: number): Way;
+  /** Ways to situations that it is most worth going on from: those near a goal, and the latest of every sort. */
+  frontier(count: number): Way[];
+  /** The keys of the situations that are new here, as they travel. */
+  newKeys(): Digests;
   /** Calls `see` for every situation that it begins at, and every new one that is kept. */
   watch(see: Watcher): void;
 }
@@ -188,15 +211,18 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   let telling: Expander | undefined;
   const moves = createMoves(fast);
   const starts = startsOf(machine, world, options.grid);
-  const room = Math.max(starts.length + 256, options.full ?? 60_000);
+  const { grown } = options;
+  const laidRoom = grown === undefined ? 0 : grown.tree.parents.length;
+  const room = Math.max(starts.length + 256, options.full ?? 60_000) + laidRoom;
   const memory = createMemory(layout.size, room, starts.length);
   /** All situations; those that are kept are marked. */
-  const seen = createKeySet();
+  const seen = createKeySet(undefined, options.known);
   const byLeaves = createBuckets();
   const byPlace = createBuckets();
   const goals: OpenGoal[] = machine.lanes.flatMap((lane) =>
     lane.crossings
       .filter((c) => options.dead?.has(`${lane.index} ${c.index}`) !== true)
+      .filter((c) => options.sighted?.has(takenLabel(lane.index, c.index)) !== true)
       .map((c) => ({ lane: lane.index, crossing: c.index, nearest: [] })),
   );
   const goalOf = new Map(goals.map((g) => [`${g.lane} ${g.crossing}`, g]));
@@ -206,7 +232,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   const leafCode = createLeafCodes(fast);
   const spotOf = (s: Float64Array, node: number): number => {
     const square = (Math.floor(s[place.X]!) & 0xfff) * 0x1000 + (Math.floor(s[place.Y]!) & 0xfff);
-    const code = leafCode(s) * 0x1000000 + square;
+    const code = leafCode(s) * SQUARES + square;
     if (!spots.has(code)) {
       const leaves = Array.from(s.subarray(layout.leaves, layout.leaves + machine.lanes.length));
       spots.set(code, { leaves, first: node, next: new Set() });
@@ -257,12 +283,32 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     }
     return { node, s };
   };
-  const begun = options.from?.map(laid) ?? roots;
+  /** The ends of the ways in a tree, remembered with what leads there. */
+  const planted = ({ tree, ends }: NonNullable<typeof grown>): { node: number; s: Float64Array }[] => {
+    const nodes: number[] = [];
+    for (const [i, parent] of tree.parents.entries()) {
+      const before = parent < 0 ? -1 - parent : nodes[parent]!;
+      const s = parent < 0 ? startFast(fast, starts[before]!) : memory.situationOf(before)!.slice();
+      const input = tree.inputs[tree.held[i]!]!;
+      const ticks = tree.ticks[i]!;
+      for (let t = 0; t < ticks; t++) step(fast, s, input);
+      nodes.push(memory.add(before, input, ticks, s));
+    }
+    return ends.map((end) => {
+      const node = end < 0 ? -1 - end : nodes[end]!;
+      return { node, s: memory.situationOf(node)!.slice() };
+    });
+  };
+  const { region: { part, of } = { part: 0, of: 1 } } = options;
+  const own = roots.filter((_, i) => i % of === part);
+  // Where there are fewer starts than parts, several begin at the same ones.
+  const begun =
+    grown !== undefined ? planted(grown) : (options.from?.map(laid) ?? (own.length > 0 ? own : roots));
   for (const { node, s } of begun) keep(node, s, -1);
 
   const note = (node: number, held: ArrayLike<number>, tick: number, event: Event): void => {
     const label = labelOf(event);
-    if (sightings.has(label)) return;
+    if (sightings.has(label) || options.sighted?.has(label) === true) return;
     const way = memory.wayTo(node);
     const input = Array.from(held);
     for (let i = 0; i <= tick; i++) way.inputs.push(input);
@@ -437,6 +483,22 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     nearest: () => near[0] && { distance: near[0].distance, way: memory.wayTo(near[0].node) },
     spots: () => spots,
     wayTo: (node) => memory.wayTo(node),
+    frontier(count) {
+      const chosen = new Set(goals.flatMap(({ nearest }) => nearest.map(({ node }) => node)).filter(mayBe));
+      const sorts = [...byLeaves.least(Infinity), ...byPlace.least(Infinity)];
+      for (let back = 0; chosen.size < count && back < count; back++)
+        for (const sort of sorts) {
+          const node = sort.latest(back);
+          if (node >= 0 && mayBe(node)) chosen.add(node);
+        }
+      return [...chosen].slice(0, count).map((node) => memory.wayTo(node));
+    },
+    newKeys() {
+      const digests = new Uint32Array(seen.size);
+      let at = 0;
+      seen.each((high, low) => (digests[at++] = digestOf(high, low)));
+      return packDigests(digests);
+    },
     watch(see) {
       for (const { node, s } of begun) see(s, { node, parent: -1, wayThere: () => memory.wayTo(node) });
       watchers.push(see);

@@ -5,7 +5,7 @@ import {
   createNearby,
   type NearbySearch,
   type Outcome,
-  type Scout,
+  type Survey,
   type Way,
 } from '../../scout/index.js';
 import { type Finding, createFinding } from '../sentences/finding.js';
@@ -15,17 +15,17 @@ import { leafOf, replay, witnessTape } from './witness.js';
 /** Moves that a search for a way out may play, and how far ahead it looks (ticks). */
 const MAX_TRIES = 6_000;
 const HORIZON = 600;
-/** Suspected places that are searched, a scout. */
+/** Suspected places that are searched, a survey. */
 const CANDIDATES = 6;
 
 /**
  * OUT3 and OUT6 by the course: places from which the scouting never saw a state left. From each of them everything is
  * tried until nothing new comes of it; if the state is never left, that is a trap.
  */
-export function confirmTraps(scout: Scout, known: readonly Finding[]): Finding[] {
-  const { machine } = scout;
+export function confirmTraps(survey: Survey, known: readonly Finding[]): Finding[] {
+  const { machine } = survey;
   const found: Finding[] = [];
-  for (const { lane, leaf, way } of candidates(scout).slice(0, CANDIDATES)) {
+  for (const { lane, leaf, way } of candidates(survey).slice(0, CANDIDATES)) {
     const name = present(machine.states[leaf]).name;
     const laneName = present(machine.lanes[lane]).name;
     const isReported = [...known, ...found].some(
@@ -33,17 +33,17 @@ export function confirmTraps(scout: Scout, known: readonly Finding[]): Finding[]
         f.lane === laneName && f.state === name && f.code.startsWith('OUT') && f.certainty !== 'suspected',
     );
     if (isReported) continue;
-    const search = searchFor(scout, way, lane, leaf);
+    const search = searchFor(survey, way, lane, leaf);
     if (search.out) continue;
-    found.push(trapFinding(scout, lane, leaf, way, search.situations));
+    found.push(trapFinding(survey, lane, leaf, way, search.situations));
   }
   return found;
 }
 
 /** Spots of the course from which no move, nor any that followed, led out of a lane's state; the earliest of each. */
-function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
-  const { machine } = scout;
-  const spots = scout.spots();
+function candidates(survey: Survey): { lane: number; leaf: number; way: Way }[] {
+  const { machine } = survey;
+  const spots = survey.spots();
   const back = new Map<number, number[]>();
   for (const [code, { next }] of spots)
     for (const target of next) {
@@ -72,7 +72,7 @@ function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
       if (isLeft.has(code) || chainOf(machine, leaf).some((s) => present(machine.states[s]).final)) continue;
       if (!first.has(leaf)) first.set(leaf, node);
     }
-    return [...first].map(([leaf, node]) => ({ lane, leaf, way: scout.wayTo(node) }));
+    return [...first].map(([leaf, node]) => ({ lane, leaf, way: survey.wayTo(node) }));
   });
 }
 
@@ -80,8 +80,8 @@ function candidates(scout: Scout): { lane: number; leaf: number; way: Way }[] {
  * Looks for a way out from the end of a way: first by a few inputs from each situation, then, when they led nowhere, by all.
  * `out` when the state is left, the course is, or there was too much to try for saying that there is no way out.
  */
-function searchFor(scout: Scout, way: Way, lane: number, leaf: number): Search {
-  const { fast, starts } = scout;
+function searchFor(survey: Survey, way: Way, lane: number, leaf: number): Search {
+  const { fast, starts } = survey;
   const s = startFast(fast, present(starts[way.start]));
   for (const input of way.inputs) step(fast, s, input);
   if (leafOf(fast, s, lane) !== leaf) return { out: true, situations: 0 };
@@ -113,12 +113,12 @@ interface Search {
   situations: number;
 }
 
-function trapFinding(scout: Scout, lane: number, leaf: number, way: Way, situations: number): Finding {
-  const { machine, course } = scout;
+function trapFinding(survey: Survey, lane: number, leaf: number, way: Way, situations: number): Finding {
+  const { machine, course } = survey;
   const state = present(machine.states[leaf]);
   const rest = machine.controls.map(() => 0);
   const inputs = [...way.inputs, ...Array.from({ length: 30 }, () => rest)];
-  const records = replay(scout, way.start, inputs);
+  const records = replay(survey, way.start, inputs);
   const last = present(records[records.length - 1]);
   const stance = refusedFor(machine, leaf, last.facts);
   const tick = way.inputs.length;
@@ -140,7 +140,7 @@ function trapFinding(scout: Scout, lane: number, leaf: number, way: Way, situati
     stance === undefined
       ? createFinding({ ...of, code: 'OUT3', evidence: { kind: 'place', at, exits } })
       : createFinding({ ...of, code: 'OUT6', evidence: { stance, at, exits } });
-  const text = witnessTape(scout, { start: way.start, inputs }, tape, seen.sentence, tick);
+  const text = witnessTape(survey, { start: way.start, inputs }, tape, seen.sentence, tick);
   return { ...seen, witness: { tape, tick, text } };
 }
 

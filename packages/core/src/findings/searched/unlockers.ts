@@ -1,23 +1,30 @@
 import { place } from '../../machine/index.js';
 import { present } from '../../present.js';
-import { type Box, distanceTo, type Scout, type Way } from '../../scout/index.js';
+import { type Box, distanceTo, type Scout, type Survey, type Way } from '../../scout/index.js';
 import type { Finding } from '../sentences/finding.js';
 import { type Unlocker, unlockersOf, zoneFinding } from '../proved/place/index.js';
 import { witnessTape } from './witness.js';
 
-/** What a scout is asked of the zones that unlock something. */
-export interface Unlockers {
-  /** IN6 for those that it has not come to. */
-  findings(): Finding[];
+/** A zone that was not come to: how near the feet came (m), and the way there. */
+export interface NotCome extends Unlocker {
+  nearest: number;
+  way: Way;
 }
 
-/** A zone that was not come to yet: how near the feet came (m), and the way there. */
+/** The same while it is searched for. */
 interface Open extends Unlocker {
   /** Whether nothing else on the course unlocks the same: then the ability tells later, too, that it was come to. */
   isOnly: boolean;
   box: Box;
   nearest: number;
   way: () => Way;
+}
+
+/** The zones that unlock something, as far as a search has come. */
+export interface Unlockers {
+  notComeTo(): NotCome[];
+  /** Zones by their places among those of the course. */
+  comeTo(): number[];
 }
 
 /** Watches which of the zones that unlock something a scout comes to. */
@@ -43,23 +50,27 @@ export function watchUnlockers(scout: Scout): Unlockers {
     }
   });
   return {
-    findings: () =>
-      open.filter(({ nearest }) => nearest < Infinity).map((unlocker) => finding(scout, unlocker)),
+    notComeTo: () =>
+      open.flatMap(({ zone, ability, nearest, way }) =>
+        nearest < Infinity ? [{ zone, ability, nearest, way: way() }] : [],
+      ),
+    comeTo: () => all.flatMap(({ zone }) => (open.some((other) => other.zone === zone) ? [] : [zone])),
   };
 }
 
-function finding(scout: Scout, unlocker: Open): Finding {
-  const { machine, course } = scout;
+/** IN6 of a zone that was not come to. */
+export function notComeFinding(survey: Survey, unlocker: NotCome): Finding {
+  const { machine, course } = survey;
+  const { way } = unlocker;
   const searched = {
-    situations: scout.progress().situations,
+    situations: survey.progress().situations,
     nearest: Math.round(unlocker.nearest * 100) / 100,
   };
   const plain = zoneFinding(machine, course, unlocker, searched);
-  const way = unlocker.way();
   if (way.inputs.length === 0) return plain;
   const tape = `Nearest to the zone ${present(course.zones[unlocker.zone]).name}`;
   const tick = way.inputs.length - 1;
-  const text = witnessTape(scout, way, tape, plain.sentence, tick);
+  const text = witnessTape(survey, way, tape, plain.sentence, tick);
   return { ...plain, witness: { tape, tick, text } };
 }
 

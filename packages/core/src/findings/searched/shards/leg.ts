@@ -1,0 +1,135 @@
+import { present } from '../../../present.js';
+import {
+  createScout,
+  createTree,
+  type Event,
+  growing,
+  digestOf,
+  type Digests,
+  hasDigest,
+  type Progress,
+  SQUARES,
+  type Way,
+  type WayTree,
+} from '../../../scout/index.js';
+import { createCollection } from '../collect.js';
+import { advance, begun } from '../rounds.js';
+import { type TriggeredTrap, watchTraps } from '../triggered-traps.js';
+import { watchUnlockers } from '../unlockers.js';
+import type { Finding } from '../../sentences/finding.js';
+import type { Gathered } from './gathered.js';
+import type { ShardGround } from './ground.js';
+import { seedOf } from './plan.js';
+
+/** Situations that a shard goes on from in its next leg. */
+const FRONTIER = 600;
+
+/** A square of a course with the leaves that the lanes were in there, and the spots that moves led to from there. */
+export interface LegSpot {
+  leaves: number[];
+  square: number;
+  end: number;
+  next: number[];
+}
+
+/** What a leg found, as plain data: ways are nodes of `tree` by where they end. */
+export interface LegResult {
+  /** Situations that nobody had come to in an earlier leg. */
+  situations: number;
+  ticks: number;
+  tree: WayTree;
+  /** Faults that were witnessed, by fingerprint none that were known before. */
+  findings: Finding[];
+  /** Suspected traps that a way led into, by their place in what is known before. */
+  triggered: number[];
+  sightings: { event: Event; end: number }[];
+  approaches: { lane: number; crossing: number; distance: number; end: number }[];
+  /** Zones that were not come to, and those that were. */
+  zones: { zone: number; ability: number; nearest: number; end: number }[];
+  cameTo: number[];
+  spots: LegSpot[];
+  /** Where this shard goes on. */
+  frontier: number[];
+  /** The keys of its situations. */
+  keys: Digests;
+}
+
+/** A shard from one exchange to the next. */
+export interface Leg {
+  advance(how: {
+    situations: number;
+    goesOn?: () => boolean;
+    progress?: (progress: Progress) => void | Promise<void>;
+  }): Promise<void>;
+  result(): LegResult;
+}
+
+/** Where a shard goes on from: its own frontier, and what others came to in the last leg, or came nearest to. */
+function grownFor({ frontiers, courses }: Gathered, index: number, course: number) {
+  const own = present(frontiers[index]);
+  const { news, approaches } = present(courses[course]);
+  const tree: WayTree = structuredClone(own.tree);
+  const add = growing(tree);
+  const others = [...news, ...[...approaches.values()].map(({ way }) => way)].map(add);
+  return { tree, ends: [...new Set([...own.ends, ...others])] };
+}
+
+/** Begins a leg of a shard, by what all shards know of each other by then. */
+export function createLeg(ground: ShardGround, index: number, gathered: Gathered): Leg {
+  const { machine, before, known, dead, seed, grid } = ground;
+  const { course, part, of } = present(ground.shards[index]);
+  const { sightings, known: seen } = present(gathered.courses[course]);
+  const scout = createScout(machine, present(ground.courses[course]), {
+    seed: seedOf(seed, index, gathered.legs),
+    dead,
+    sighted: new Set(sightings.keys()),
+    known: (high, low) => hasDigest(seen, digestOf(high, low)),
+    ...(grid === undefined ? {} : { grid }),
+    ...(gathered.legs === 0 ? { region: { part, of } } : { grown: grownFor(gathered, index, course) }),
+  });
+  const triggered: TriggeredTrap[] = [];
+  const traps = before.traps.filter((_, i) => !gathered.triggered.has(i));
+  watchTraps(scout, traps, triggered);
+  const unlockers = watchUnlockers(scout);
+  const rounds = begun(scout);
+  const told = [...known, ...gathered.findings];
+  const collection = createCollection(machine, [scout], [rounds.rhythms], triggered, told);
+  return {
+    advance: ({ situations, goesOn = () => true, progress }) =>
+      advance(rounds, {
+        goesOn: () => scout.progress().situations < situations && goesOn(),
+        expand: undefined,
+        async pause() {
+          collection.collect();
+          await progress?.(scout.progress());
+        },
+      }),
+    result() {
+      collection.collect();
+      const tree = createTree();
+      const end: (way: Way) => number = growing(tree);
+      const spots = [...scout.spots()];
+      const places = new Map(spots.map(([code], i) => [code, i]));
+      const { situations, ticks } = scout.progress();
+      return {
+        situations,
+        ticks,
+        tree,
+        findings: collection.findings,
+        triggered: triggered.map(({ trap }) => before.traps.indexOf(trap)),
+        sightings: scout.sightingsFrom(0).map(({ event, way }) => ({ event, end: end(way) })),
+        approaches: scout.approaches().map(({ way, ...a }) => ({ ...a, end: end(way) })),
+        zones: unlockers.notComeTo().map(({ way, ...zone }) => ({ ...zone, end: end(way) })),
+        cameTo: unlockers.comeTo(),
+        spots: spots.map(([code, { leaves, first, next }]) => ({
+          leaves,
+          square: code % SQUARES,
+          end: end(scout.wayTo(first)),
+          next: [...next].map((target) => present(places.get(target))),
+        })),
+        frontier: scout.frontier(FRONTIER).map(end),
+        keys: scout.newKeys(),
+      };
+    },
+  };
+}
