@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { createChecker, lockFolder, openStore } from '@glenmark/server';
 import pino from 'pino';
 import { afterAll, describe, expect, it } from 'vitest';
-import { postgresPrograms, startPostgres } from '../../server/test/postgres.js';
+import { postgresPrograms, startPostgres } from '../../../scripts/postgres.mjs';
 import { glenmark, root } from './glenmark.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'glenmark-cli-backup-'));

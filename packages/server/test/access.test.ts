@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import pino from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createSession, digestOf, HOLDS, isSession, type SessionKeys } from '../src/http/sessions.js';
-import { type Postgres, postgresPrograms, startPostgres } from './postgres.js';
+import { type Postgres, postgresPrograms, startPostgres } from '../../../scripts/postgres.mjs';
 import { testServer, type TestServer } from './test-server.js';
 
 const TOKEN = 'a token of the tests';

@@ -6,7 +6,7 @@ import { createChecker, openStore, type Place, readBackup, type Store, writeBack
 import fc from 'fast-check';
 import { unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { type Postgres, postgresPrograms, startPostgres } from './postgres.js';
+import { type Postgres, postgresPrograms, startPostgres } from '../../../scripts/postgres.mjs';
 import { courier, example, silent, testServer } from './test-server.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'glenmark-backup-'));

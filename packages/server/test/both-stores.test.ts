@@ -12,7 +12,7 @@ import {
 } from '@glenmark/server';
 import fc from 'fast-check';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
-import { type Postgres, postgresPrograms, startPostgres } from './postgres.js';
+import { type Postgres, postgresPrograms, startPostgres } from '../../../scripts/postgres.mjs';
 import { example, silent } from './test-server.js';
 
 const kite = (note: string, name = 'Signal kite'): string =>
