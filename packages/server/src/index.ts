@@ -14,3 +14,4 @@ export { createMetrics, type Metrics } from './metrics.js';
 export { readBackup, type Backup } from './backup/read-backup.js';
 export { writeBackup } from './backup/write-backup.js';
 export type { History } from './store/histories.js';
+export { connectionsTo } from './store/connections.js';

@@ -47,7 +47,7 @@ export async function openDatabase(folder: string, { checking = false } = {}): P
 }
 
 /** An empty database, which the build leaves beside the code: to copy it takes a moment, to make one some seconds. */
-const EMPTY = fileURLToPath(new URL('../empty-database', import.meta.url));
+export const EMPTY = fileURLToPath(new URL('../empty-database', import.meta.url));
 
 /** Makes the empty database of the build anew; it has no tables yet. */
 export async function makeEmptyDatabase(): Promise<void> {
