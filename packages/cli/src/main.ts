@@ -13,6 +13,7 @@ import { reportProgress } from './progress.js';
 import { UnreadableError, UnwritableError } from './load.js';
 import { run } from './run.js';
 import { watch } from './watch.js';
+import { worker, type WorkerCommand } from './worker.js';
 
 const MOVESETS =
   'moveset files, YAML or JSON, folders, or patterns such as "movesets/**/*.yaml"; - reads standard input';
@@ -107,6 +108,10 @@ function interruption(): () => boolean {
   return () => isInterrupted;
 }
 
+/** Resolves when the command is told to end. */
+const ending = (): Promise<void> =>
+  new Promise((end) => process.once('SIGINT', () => end()).once('SIGTERM', () => end()));
+
 const { version } = JSON.parse(readFileSync(new URL('../../../package.json', import.meta.url), 'utf8')) as {
   version: string;
 };
@@ -191,7 +196,7 @@ program
         { ...options, files },
         {
           say: (text) => void process.stdout.write(`${text}\n`),
-          until: new Promise((end) => process.once('SIGINT', () => end()).once('SIGTERM', () => end())),
+          until: ending(),
         },
       ),
     ),
@@ -264,6 +269,26 @@ program
   .option('--tape <file>', 'write the inputs of the log there, as a tape')
   .addOption(format(['text', 'json']))
   .action((file: string, options: CompareOptions) => perform(() => compare(file, options)));
+
+program
+  .command('worker')
+  .description(
+    'search scoutings of a team\u2019s servers, beside other workers, until it is told to end: then it hands back what it is at',
+  )
+  .option(
+    '--database <url>',
+    'the PostgreSQL database that servers and workers share, instead of DATABASE_URL',
+  )
+  .option(
+    '--threads <n>',
+    'shards that are searched at the same time; as many as there are cores',
+    whole(1, 256),
+  )
+  .action((options: WorkerCommand) =>
+    perform(() =>
+      worker(options, { say: (text) => void process.stdout.write(`${text}\n`), until: ending() }),
+    ),
+  );
 
 program
   .command('language-server')

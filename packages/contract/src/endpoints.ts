@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { importedBackupSchema } from './backup.js';
-import { scoutingRequestSchema, scoutingSchema } from './scouting.js';
+import { scoutingRequestSchema, scoutingSchema, workersSchema } from './scouting.js';
 import { restoredSamplesSchema } from './samples.js';
 import { sessionSchema, signOutSchema } from './session.js';
 import {
@@ -63,7 +63,7 @@ export const ENDPOINTS = {
   ready: {
     method: 'get',
     path: '/readyz',
-    summary: 'Whether the server can read and write its data; it answers everybody',
+    summary: 'Whether the server can use its data and the queue of scoutings; it answers everybody',
     parameters: {},
     reply: {
       status: 200,
@@ -183,6 +183,14 @@ export const ENDPOINTS = {
     parameters: { id: idSchema },
     reply: { status: 200, text: 'text/event-stream' },
     problems: [404, 503],
+  },
+  workers: {
+    method: 'get',
+    path: '/api/workers',
+    summary: 'Who searches: workers that share the database, or this server itself',
+    parameters: {},
+    reply: { status: 200, schema: workersSchema },
+    problems: [503],
   },
   scoutings: {
     method: 'get',

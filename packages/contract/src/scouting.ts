@@ -24,6 +24,48 @@ export const scoutingRequestSchema = z.strictObject({
     .max(100)
     .optional()
     .describe('begin at every place of a grid this wide too, in metres'),
+  parts: z
+    .number()
+    .int()
+    .min(1)
+    .max(64)
+    .optional()
+    .describe('in how many parts each course is searched, where workers share a database'),
+});
+
+/** A worker that is there. */
+export const workerSchema = z.object({
+  name: z.string().describe('its machine and process'),
+  threads: z.number().int().describe('how many parts it can search at a time'),
+  busy: z.number().int().describe('threads that are at something'),
+  perSecond: z.number().describe('new situations a second, of all its threads'),
+});
+
+/** Who searches: workers that share the database, or without one this server itself. */
+export const workersSchema = z.object({ shared: z.boolean(), workers: z.array(workerSchema) });
+
+/** How a scouting goes that workers share: the same plan gives the same report, whoever they are. */
+export const sharedSchema = z.object({
+  parts: z.number().int(),
+  /** How often it went on after a stop. */
+  turn: z.number().int(),
+  /** When the first worker took part of it. */
+  startedAt: z.iso.datetime().nullable(),
+  /** The revision of each course that is searched. */
+  courseRevisions: z.array(z.number().int()),
+  /** Exchanges between the shards: how many were made, of how many. */
+  leg: z.number().int(),
+  legs: z.number().int(),
+  shards: z.array(
+    z.object({
+      course: z.string(),
+      part: z.number().int(),
+      situations: z.number().int(),
+      found: z.number().int(),
+    }),
+  ),
+  /** Who is there, and which shards of this scouting each of them is at; `reports` while it puts the report together. */
+  workers: z.array(workerSchema.extend({ shards: z.array(z.number().int()), reports: z.boolean() })),
 });
 
 export const SCOUTING_STATES = ['queued', 'running', 'done', 'stopped', 'failed'] as const;
@@ -46,7 +88,12 @@ export const scoutingSchema = scoutingRequestSchema.extend({
   /** Why it failed; null when it did not. */
   problem: z.string().nullable(),
   createdAt: z.iso.datetime(),
+  shared: sharedSchema.optional(),
 });
+
+export type WorkerState = z.infer<typeof workerSchema>;
+export type Workers = z.infer<typeof workersSchema>;
+export type Shared = z.infer<typeof sharedSchema>;
 
 export type ScoutingRequest = z.infer<typeof scoutingRequestSchema>;
 export type Scouting = z.infer<typeof scoutingSchema>;

@@ -15,3 +15,5 @@ export { readBackup, type Backup } from './backup/read-backup.js';
 export { writeBackup } from './backup/write-backup.js';
 export type { History } from './store/histories.js';
 export { connectionsTo } from './store/connections.js';
+export { createSharedScoutings } from './scouting/shared/shared-scoutings.js';
+export { runWorker, type RunningWorker } from './scouting/shared/worker.js';

@@ -15,7 +15,7 @@ const SECONDS = [0.005, 0.02, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 10];
 /** Endpoints that keep a text when they answer with success. */
 const SAVES = new Set(['create', 'save', 'import']);
 
-export function createMetrics(scoutings: Pick<Scoutings, 'all'>): Metrics {
+export function createMetrics(scoutings: Pick<Scoutings, 'all' | 'jobs' | 'workers'>): Metrics {
   const registry = new Registry<typeof Registry.OPENMETRICS_CONTENT_TYPE>();
   registry.setContentType(Registry.OPENMETRICS_CONTENT_TYPE);
   const registers = [registry];
@@ -39,17 +39,39 @@ export function createMetrics(scoutings: Pick<Scoutings, 'all'>): Metrics {
     help: 'Scoutings that are kept, by state',
     labelNames: ['state'] as const,
     registers,
-    collect() {
+    async collect() {
       this.reset();
-      for (const { state } of scoutings.all()) this.inc({ state });
+      for (const { state } of await scoutings.all()) this.inc({ state });
+    },
+  });
+  new Gauge({
+    name: 'glenmark_jobs',
+    help: 'Parts of scoutings that wait, are searched, or were given up',
+    labelNames: ['state'] as const,
+    registers,
+    async collect() {
+      this.reset();
+      for (const [state, count] of Object.entries(await scoutings.jobs())) this.set({ state }, count);
+    },
+  });
+  new Gauge({
+    name: 'glenmark_workers',
+    help: 'Workers that are there',
+    registers,
+    async collect() {
+      this.set((await scoutings.workers()).workers.length);
     },
   });
   new Gauge({
     name: 'glenmark_situations_per_second',
     help: 'Situations a second of the scoutings that run',
     registers,
-    collect() {
-      const running = scoutings.all().filter(({ state, seconds }) => state === 'running' && seconds > 0);
+    async collect() {
+      const { shared, workers } = await scoutings.workers();
+      if (shared) return this.set(workers.reduce((sum, { perSecond }) => sum + perSecond, 0));
+      const running = (await scoutings.all()).filter(
+        ({ state, seconds }) => state === 'running' && seconds > 0,
+      );
       this.set(running.reduce((sum, { done, seconds }) => sum + done / seconds, 0));
     },
   });

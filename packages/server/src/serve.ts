@@ -11,7 +11,8 @@ import { createHttpServer } from './http/http-server.js';
 import { createMetrics } from './metrics.js';
 import { loadSamples } from './samples.js';
 import { createScoutings, WORKER } from './scouting/scoutings.js';
-import { lockPlace } from './store/lock.js';
+import { createSharedScoutings } from './scouting/shared/shared-scoutings.js';
+import { lockFolder } from './store/lock.js';
 import { openStore } from './store/store.js';
 import { VERSION } from './version.js';
 
@@ -47,14 +48,18 @@ export async function serve(config: Config, log: Logger): Promise<Running> {
   const server = await listen((req, res) => answer(req, res), config);
   const undo: (() => unknown)[] = [() => closed(server)];
   try {
-    const unlock = await lockPlace(config.place, log);
+    // A folder has one owner; a database may have several servers.
+    const unlock = 'folder' in config.place ? lockFolder(config.place.folder) : () => undefined;
     undo.unshift(unlock);
     const checker = createChecker();
     undo.unshift(() => checker.close());
     const { store, notes } = await openStore(config.place, { release: VERSION, check: checker.check, log });
     undo.unshift(() => store.close());
     await loadSamples(store, SAMPLES);
-    const scoutings = await createScoutings({ store, log, worker: WORKER });
+    const scoutings =
+      'url' in config.place
+        ? await createSharedScoutings({ url: config.place.url, store, log })
+        : await createScoutings({ store, log, worker: WORKER });
     undo.unshift(() => scoutings.close());
     const guard = config.token === undefined ? undefined : await openAccess(store, config.token);
     const app = createApp({
@@ -82,7 +87,7 @@ export async function serve(config: Config, log: Logger): Promise<Running> {
         await ended;
         await store.close();
         await checker.close();
-        await unlock();
+        unlock();
       },
     };
   } catch (error) {

@@ -23,7 +23,7 @@ function setUp() {
   const source = { next: (_: State): void => undefined, end: (): void => undefined, isFollowed: true };
   const body = sendStates<State>(ctx, (next, end) => {
     Object.assign(source, { next, end });
-    return () => (source.isFollowed = false);
+    return Promise.resolve(() => void (source.isFollowed = false));
   });
   return { res, source, body };
 }

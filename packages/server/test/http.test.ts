@@ -73,6 +73,7 @@ describe('the OpenAPI document', () => {
     const steps: [string, string, string, object?, Record<string, string>?][] = [
       ['health', 'GET', '/healthz'],
       ['ready', 'GET', '/readyz'],
+      ['workers', 'GET', '/api/workers'],
       ['metrics', 'GET', '/metrics'],
       ['exportBackup', 'GET', '/api/backup'],
       ['session', 'GET', '/api/session'],

@@ -41,16 +41,18 @@ const ended = (list: Scoutings, id: string): Promise<Scouting> => followed(list,
 
 /** Follows a scouting to its end; `see` gets each state as it comes. */
 function followed(list: Scoutings, id: string, see: (state: Scouting) => unknown): Promise<Scouting> {
-  return new Promise((done) => {
-    let last = list.read(id);
-    list.subscribe(
-      id,
-      (state) => {
-        last = state;
-        see(state);
-      },
-      () => done(last),
-    );
+  return new Promise((done, fail) => {
+    let last: Scouting;
+    list
+      .subscribe(
+        id,
+        (state) => {
+          last = state;
+          see(state);
+        },
+        () => done(last),
+      )
+      .catch(fail);
   });
 }
 
@@ -79,7 +81,7 @@ describe('a scouting', () => {
     expect(last.done).toBeGreaterThanOrEqual(3000);
     expect(last.coverage.ofCrossings).toBe(37);
     expect(last.findings.map((f) => f.code)).toContain('AG1');
-    expect(scoutings.of('courier-draft')[0]).toEqual(last);
+    expect((await scoutings.of('courier-draft'))[0]).toEqual(last);
     expect((await store.scoutings()).find((s) => s.id === begun.id)).toEqual(last);
   });
 
@@ -100,10 +102,12 @@ describe('a scouting', () => {
 
   it('can be stopped with what it found so far, and begun again', async () => {
     const { id } = await scoutings.begin(asked({ moveset: 'courier', situations: 5_000_000 }));
+    let stopping: Promise<unknown> | undefined;
     await followed(scoutings, id, (state) => {
-      if (state.done > 0) void post(`/api/scoutings/${id}/stop`);
+      if (state.done > 0) stopping ??= post(`/api/scoutings/${id}/stop`);
     });
-    const stopped = scoutings.read(id);
+    await stopping;
+    const stopped = await scoutings.read(id);
     expect(stopped.state).toBe('stopped');
     expect(stopped.done).toBeLessThan(5_000_000);
     expect(stopped.coverage.states.length).toBeGreaterThan(1);
@@ -115,7 +119,7 @@ describe('a scouting', () => {
       if (state.done > stopped.done) void scoutings.stop(id);
     });
     expect(lowest).toBe(stopped.done);
-    expect(scoutings.read(id)).toMatchObject({ state: 'stopped', begun: 1 });
+    expect(await scoutings.read(id)).toMatchObject({ state: 'stopped', begun: 1 });
     // Once another one was begun in between, it begins anew.
     await ended(scoutings, (await scoutings.begin(asked({ situations: 500, seed: 5 }))).id);
     await scoutings.resume(id);
@@ -143,7 +147,7 @@ describe('a scouting', () => {
     const waited: string[] = [];
     await followed(scoutings, first.id, (state) => {
       if (state.done === 0 || !isUnderWay(state)) return;
-      waited.push(scoutings.read(second.id).state);
+      void scoutings.read(second.id).then(({ state }) => waited.push(state));
       void scoutings.stop(first.id);
     });
     expect(new Set(waited)).toEqual(new Set(['queued']));
@@ -172,7 +176,7 @@ describe('when something goes wrong', () => {
     } as unknown as Pick<Scouting, 'findings' | 'coverage'>;
     await store.keepScouting({ ...today, ...old, id: 'courier-draft-92' });
     const anew = await createScoutings({ store, log, worker: WORKER });
-    expect(anew.read('courier-draft-92')).toMatchObject({
+    expect(await anew.read('courier-draft-92')).toMatchObject({
       state: 'done',
       findings: [finding],
       coverage: { states: [], crossings: [], ofStates: 0, ofCrossings: 0 },
@@ -196,7 +200,7 @@ describe('when something goes wrong', () => {
     const before = await ended(scoutings, (await scoutings.begin(asked({ situations: 1500, seed: 6 }))).id);
     await store.keepScouting({ ...before, id: 'courier-draft-91', state: 'running', begun: 2 });
     const anew = await createScoutings({ store, log, worker: WORKER });
-    expect(anew.read('courier-draft-91')).toMatchObject({
+    expect(await anew.read('courier-draft-91')).toMatchObject({
       state: 'failed',
       problem: 'Scouting failed: the server ended 2 times while it ran.',
       findings: before.findings,

@@ -51,7 +51,13 @@ export async function testServer({
     check: checker.check,
     log: silent,
   });
-  const scoutings = await createScoutings({ store, log: silent, worker: WORKER });
+  const scoutings = await createScoutings({
+    store,
+    log: silent,
+    worker: WORKER,
+    // A busy machine may take longer; a scouting whose thread was ended could not go on.
+    stopsWithin: 60_000,
+  });
   const guard = token === undefined ? undefined : await openAccess(store, token);
   const app = createApp({
     store,

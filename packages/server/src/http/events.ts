@@ -11,7 +11,7 @@ const STALLED = 30_000;
 const HEARTBEAT = 15_000;
 
 /** What a stream of states follows: `next` gets each, `end` the last one. Gives what ends the subscription. */
-export type Subscribe<T> = (next: (state: T) => void, end: () => void) => () => void;
+export type Subscribe<T> = (next: (state: T) => void, end: () => void) => Promise<() => void>;
 
 let open = 0;
 
@@ -75,7 +75,7 @@ export function sendStates<T>(ctx: Context, subscribe: Subscribe<T>): PassThroug
   const stream = openStream(
     ctx,
     () => send(),
-    () => unsubscribe(),
+    () => void subscribed.then((unsubscribe) => unsubscribe()),
   );
   const send = (): void => {
     if (newest !== undefined && !stream.isFull()) {
@@ -85,16 +85,18 @@ export function sendStates<T>(ctx: Context, subscribe: Subscribe<T>): PassThroug
     }
     if (isOver && newest === undefined) stream.end();
   };
-  const unsubscribe = subscribe(
-    (state) => {
-      newest = state;
-      send();
-    },
-    () => {
-      isOver = true;
-      send();
-    },
-  );
+  const end = (): void => {
+    isOver = true;
+    send();
+  };
+  const subscribed = subscribe((state) => {
+    newest = state;
+    send();
+  }, end).catch(() => {
+    // It is gone, or the database is away: whoever follows asks again.
+    end();
+    return () => undefined;
+  });
   return stream.body;
 }
 

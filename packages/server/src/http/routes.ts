@@ -67,7 +67,7 @@ function handlers(served: Served): Record<EndpointName, (r: Request) => Promise<
       const late = new Promise<never>((_, fail) => {
         setTimeout(() => fail(new Error('no answer')), PATIENCE).unref();
       });
-      await Promise.race([store.ping(), late]).catch(() => {
+      await Promise.race([Promise.all([store.ping(), scoutings.ping()]), late]).catch(() => {
         throw new ProblemError(503, 'The data cannot be read or written. See the server\u2019s log.');
       });
       return { status: 'ready' };
@@ -114,13 +114,14 @@ function handlers(served: Served): Record<EndpointName, (r: Request) => Promise<
       if (key !== undefined) await store.remember(key, `scouting/${scouting.id}`);
       return scouting;
     },
-    scouting: ({ id }) => Promise.resolve(scoutings.read(id)),
+    scouting: ({ id }) => scoutings.read(id),
     stopScouting: ({ id }) => scoutings.stop(id),
     resumeScouting: ({ id }) => scoutings.resume(id),
-    scoutings: ({ id }) => Promise.resolve(scoutings.of(id)),
-    watchScouting({ ctx, id }) {
-      scoutings.read(id);
-      return Promise.resolve(sendStates(ctx, (next, end) => scoutings.subscribe(id, next, end)));
+    scoutings: ({ id }) => scoutings.of(id),
+    workers: () => scoutings.workers(),
+    async watchScouting({ ctx, id }) {
+      await scoutings.read(id);
+      return sendStates(ctx, (next, end) => scoutings.subscribe(id, next, end));
     },
     watchChanges({ ctx }) {
       const after = Number.parseInt(ctx.get('last-event-id'), 10);

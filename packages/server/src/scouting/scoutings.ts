@@ -1,6 +1,6 @@
 import { coverageSchema, findingSchema, NO_COVERAGE } from '@glenmark/core/findings';
 import { availableParallelism, totalmem } from 'node:os';
-import { isUnderWay, type Scouting, type ScoutingRequest } from '@glenmark/contract';
+import { isUnderWay, type Scouting, type ScoutingRequest, type Workers } from '@glenmark/contract';
 import type { Logger } from 'pino';
 import { ProblemError } from '../problem.js';
 import type { Store } from '../store/store.js';
@@ -15,8 +15,6 @@ const KEPT = 5;
 const MAX_TRIES = 2;
 /** How often what a running one has found is written down (ms). */
 const KEEP_EVERY = 5000;
-/** How long one that was told to stop may go on before its thread is ended (ms). */
-const STOPS_WITHIN = 800;
 /** Memory past which a scouting ends with what it found (MiB): fifty million situations, or a quarter of this machine's. */
 const MEMORY = Math.min(4096, Math.floor(totalmem() / 4 / 2 ** 20));
 
@@ -28,25 +26,39 @@ export interface ScoutingsOptions {
   workers?: number;
   /** Memory of a scouting (MiB) past which it ends with what it found. */
   memory?: number;
+  /** How long one that was told to stop may go on before its thread is ended (ms). */
+  stopsWithin?: number;
 }
 
 /** Scoutings in the background: one at a time in a thread of its own, the others wait; all are kept in the store. */
 export interface Scoutings {
   begin(request: ScoutingRequest): Promise<Scouting>;
-  read(id: string): Scouting;
-  all(): Scouting[];
+  read(id: string): Promise<Scouting>;
+  all(): Promise<Scouting[]>;
   /** Those of a moveset, newest first. */
-  of(moveset: string): Scouting[];
+  of(moveset: string): Promise<Scouting[]>;
   stop(id: string): Promise<Scouting>;
   resume(id: string): Promise<Scouting>;
   /** Calls `next` with the scouting now and each time it changes, and `end` after the last time. Gives what ends that. */
-  subscribe(id: string, next: (state: Scouting) => void, end: () => void): () => void;
+  subscribe(id: string, next: (state: Scouting) => void, end: () => void): Promise<() => void>;
   /** Takes in some that were put into the store by somebody else. */
   takeIn(more: readonly Scouting[]): void;
   /** Ends and drops those of a moveset that was removed; the store has dropped them already. */
   forget(moveset: string): void;
+  /** Who searches. */
+  workers(): Promise<Workers>;
+  /** What waits to be searched, is being searched, and was given up, in numbers. */
+  jobs(): Promise<JobCounts>;
+  /** Fails when no scouting could be begun. */
+  ping(): Promise<void>;
   /** Ends what is running and leaves it to be begun again. */
   close(): Promise<void>;
+}
+
+export interface JobCounts {
+  waiting: number;
+  running: number;
+  failed: number;
 }
 
 const NOTHING = {
@@ -67,6 +79,7 @@ export async function createScoutings({
   worker: file,
   workers = Math.max(1, availableParallelism() - 1),
   memory = MEMORY,
+  stopsWithin = 800,
 }: ScoutingsOptions): Promise<Scoutings> {
   // What an earlier release found is not in the shape of today: it goes, and the scouting can be begun anew.
   const kept = (await store.scoutings()).map((s): Scouting => ({
@@ -231,13 +244,14 @@ export async function createScoutings({
       void next();
       return scouting;
     },
-    read,
-    all: () => [...all.values()],
-    of: (moveset) => [...all.values()].filter((s) => s.moveset === moveset).reverse(),
+    // Not there, they are refused as by a database: not while they are asked for, but by what is given.
+    read: async (id) => Promise.resolve(read(id)),
+    all: () => Promise.resolve([...all.values()]),
+    of: (moveset) => Promise.resolve([...all.values()].filter((s) => s.moveset === moveset).reverse()),
     async stop(id) {
       const { state } = read(id);
       if (state === 'queued') return change(id, { state: 'stopped' });
-      if (running?.id === id) running.stop(STOPS_WITHIN);
+      if (running?.id === id) running.stop(stopsWithin);
       return read(id);
     },
     async resume(id) {
@@ -248,13 +262,15 @@ export async function createScoutings({
       void next();
       return scouting;
     },
-    subscribe(id, next, end) {
-      const now = read(id);
-      const unsubscribe = isUnderWay(now) ? changes.subscribe(id, next, end) : () => undefined;
-      next(now);
-      if (!isUnderWay(now)) end();
-      return unsubscribe;
-    },
+    subscribe: (id, next, end) =>
+      // Read and followed in one go: nothing that becomes of it in between is missed.
+      Promise.resolve().then(() => {
+        const now = read(id);
+        const unsubscribe = isUnderWay(now) ? changes.subscribe(id, next, end) : () => undefined;
+        next(now);
+        if (!isUnderWay(now)) end();
+        return unsubscribe;
+      }),
     takeIn: (more) => more.forEach((scouting) => all.set(scouting.id, scouting)),
     forget(moveset) {
       for (const { id } of [...all.values()].filter((s) => s.moveset === moveset)) {
@@ -267,6 +283,17 @@ export async function createScoutings({
         if (running?.id === id) void running.end();
       }
     },
+    workers: () => Promise.resolve({ shared: false, workers: [] }),
+    jobs() {
+      const count = (wanted: Scouting['state']): number =>
+        [...all.values()].filter(({ state }) => state === wanted).length;
+      return Promise.resolve({
+        waiting: count('queued'),
+        running: count('running'),
+        failed: count('failed'),
+      });
+    },
+    ping: () => Promise.resolve(),
     async close() {
       closing = true;
       const ended = running?.id;

@@ -5,6 +5,9 @@ export interface Subscriptions<T> {
   /** Lets everybody go who follows this. */
   end(id: string): void;
   subscribe(id: string, next: (state: T) => void, end: () => void): () => void;
+  /** What somebody follows. */
+  ids(): string[];
+  has(id: string): boolean;
 }
 
 export function createSubscriptions<T>(): Subscriptions<T> {
@@ -20,6 +23,8 @@ export function createSubscriptions<T>(): Subscriptions<T> {
       if (isLast) end(id);
     },
     end,
+    ids: () => [...followers.keys()],
+    has: (id) => followers.has(id),
     subscribe(id, next, end) {
       const follower = { next, end };
       const set = followers.get(id) ?? new Set();

@@ -1,4 +1,15 @@
-import { bigserial, foreignKey, integer, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import {
+  bigserial,
+  customType,
+  foreignKey,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+} from 'drizzle-orm/pg-core';
+
+const bytea = customType<{ data: Uint8Array }>({ dataType: () => 'bytea' });
 
 /** A document by its kind and id; `head` is its newest revision. */
 export const documents = pgTable(
@@ -61,6 +72,36 @@ export const changes = pgTable('changes', {
   id: text('id').notNull(),
   revision: integer('revision'),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+});
+
+/** What shards of scoutings found in their legs, written once by whichever worker was first. */
+export const legs = pgTable(
+  'legs',
+  {
+    scouting: text('scouting')
+      .notNull()
+      .references(() => scoutings.id, { onDelete: 'cascade' }),
+    /** How often the scouting was begun; what an earlier try left is not looked at. */
+    begun: integer('begun').notNull(),
+    leg: integer('leg').notNull(),
+    shard: integer('shard').notNull(),
+    /** What the other shards need of it: a `LegResult`, packed. */
+    result: bytea('result').notNull(),
+    /** What is shown of it while the scouting runs, as JSON. */
+    shown: text('shown').notNull(),
+    situations: integer('situations').notNull(),
+    ticks: integer('ticks').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.scouting, table.begun, table.leg, table.shard] })],
+);
+
+/** Workers that are there; `doing` is what each of them works at, as JSON. One that says nothing any more is gone. */
+export const workers = pgTable('workers', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  threads: integer('threads').notNull(),
+  doing: text('doing').notNull(),
+  seenAt: timestamp('seen_at', { withTimezone: true }).notNull(),
 });
 
 /** Requests with an `Idempotency-Key` that made something: a repeated one is answered with what the first one made. */

@@ -70,6 +70,8 @@ export interface Store {
   scoutings(): Promise<Scouting[]>;
   /** Keeps a scouting as it stands. With `passing` it is not worth a line of the journal: another state follows soon. */
   keepScouting(scouting: Scouting, options?: { passing?: boolean }): Promise<void>;
+  /** Keeps the scouting that is made of those that there are, under an id that is free; nobody else begins one meanwhile. */
+  beginScouting(moveset: string, make: (all: readonly Scouting[], id: string) => Scouting): Promise<Scouting>;
   dropScouting(id: string): Promise<void>;
   /** Tells of documents that are saved and removed: see `ChangeFeed`. */
   follow: ChangeFeed['follow'];
@@ -376,6 +378,19 @@ async function createStore(keeping: Keeping, check: Check, log: Logger): Promise
         return { result: undefined, entries: passing ? [] : [{ op: 'scouting', row: storedRow(row) }] };
       }, bytesOf(row.state));
     },
+    beginScouting: (moveset, make) =>
+      write(async (tx) => {
+        await locked(tx, `scoutings of ${moveset}`);
+        const rows = await tx.select().from(scoutings).orderBy(asc(scoutings.createdAt));
+        const all = rows.map((row) => JSON.parse(row.state) as Scouting);
+        let n = 1;
+        while (all.some(({ id }) => id === `${moveset}-${n}`)) n++;
+        const scouting = make(all, `${moveset}-${n}`);
+        if (all.includes(scouting)) return { result: scouting, entries: [] };
+        const row = scoutingRow(scouting);
+        await tx.insert(scoutings).values(row);
+        return { result: scouting, entries: [{ op: 'scouting', row: storedRow(row) }] };
+      }),
     dropScouting: (id) =>
       write(async (tx) => {
         await tx.delete(scoutings).where(eq(scoutings.id, id));
