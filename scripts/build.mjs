@@ -1,7 +1,8 @@
 // Builds what is out of date. A stamp of the sources' contents tells; timestamps lie after a clone.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -17,7 +18,9 @@ export function run(command, args, env = {}) {
 }
 
 /** Installs the locked packages when they are not there, or not those of the lock file. */
-export function installIfNeeded() {
+export const installIfNeeded = () => alone(install);
+
+function install() {
   const lock = readFileSync(join(root, 'package-lock.json'));
   const stamp = createHash('sha256').update(lock).digest('hex');
   const stampFile = join(root, 'node_modules/.glenmark-lock');
@@ -50,7 +53,45 @@ const SOURCES = {
 const OUTPUT = { node: 'packages/server/dist/main.js', web: 'packages/web/dist/browser/index.html' };
 
 /** Builds one half of the project (`node` or `web`) when its sources are not those it was last built from. */
-export function buildIfNeeded(half) {
+export const buildIfNeeded = (half) => alone(() => build(half));
+
+/** Does something while no other process does it in this checkout: servers and workers may be started together. */
+function alone(work) {
+  const lock = join(
+    tmpdir(),
+    `glenmark-build-${createHash('sha256').update(root).digest('hex').slice(0, 16)}`,
+  );
+  while (!locked(lock)) Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 200);
+  try {
+    work();
+  } finally {
+    rmSync(lock, { force: true });
+  }
+}
+
+/** Takes a lock, also that of a process that is gone; false while another one has it. */
+function locked(lock) {
+  try {
+    writeFileSync(lock, String(process.pid), { flag: 'wx' });
+    return true;
+  } catch {
+    const owner = existsSync(lock) ? Number(readFileSync(lock, 'utf8')) : 0;
+    // Empty for the moment between making it and writing to it.
+    if (owner > 0 && !existsProcess(owner)) rmSync(lock, { force: true });
+    return false;
+  }
+}
+
+function existsProcess(pid) {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return error.code === 'EPERM';
+  }
+}
+
+function build(half) {
   const stamp = contentStamp(['package-lock.json', ...SOURCES[half]]);
   const stampFile = join(root, 'node_modules/.cache/glenmark', `${half}.stamp`);
   const fresh =
