@@ -10,6 +10,7 @@ import {
   type Revision,
   type Session,
   type SignOut,
+  type Workers,
   type StoredDocument,
   type Summary,
 } from '@glenmark/contract';
@@ -127,6 +128,10 @@ export class Api {
 
   session(): Observable<Session> {
     return this.http.get<Session>('/api/session').pipe(catchError(toApiError));
+  }
+
+  workers(): Observable<Workers> {
+    return this.http.get<Workers>('/api/workers').pipe(catchError(toApiError));
   }
 
   signOut(whose: SignOut): Observable<unknown> {

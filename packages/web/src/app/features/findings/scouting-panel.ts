@@ -7,10 +7,14 @@ import { MatSelectModule } from '@angular/material/select';
 import { MatButton } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import type { Scouting } from '@glenmark/contract';
 import { Library } from '../../data/library';
 import { Scoutings } from '../../data/scoutings';
 import { IN_PAGE } from '../../data/page-scouting';
 import { Workspace } from '../../data/workspace';
+import { Workers } from '../../data/workers';
+import { SharedSearch } from './shared-search';
+import { whoIsThere } from './shared-view';
 import { type UsedBy, usageOf } from './usage';
 
 const BUDGETS = [20_000, 100_000, 500_000, 2_000_000, 10_000_000];
@@ -27,7 +31,9 @@ const BUDGETS = [20_000, 100_000, 500_000, 2_000_000, 10_000_000];
     MatSelectModule,
     MatButton,
     RouterLink,
+    SharedSearch,
   ],
+  providers: [Workers],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './scouting-panel.html',
   styleUrl: './scouting-panel.scss',
@@ -35,6 +41,7 @@ const BUDGETS = [20_000, 100_000, 500_000, 2_000_000, 10_000_000];
 export class ScoutingPanel {
   protected readonly workspace = inject(Workspace);
   protected readonly scoutings = inject(Scoutings);
+  protected readonly workers = inject(Workers);
   private readonly library = inject(Library);
 
   protected readonly budgets = BUDGETS.map((n) => ({ n, text: n.toLocaleString('en') }));
@@ -42,6 +49,10 @@ export class ScoutingPanel {
   protected readonly seed = signal(1);
   protected readonly everywhere = signal(false);
   protected readonly inPage = signal(false);
+  protected readonly partCounts = PART_COUNTS;
+  protected readonly parts = signal(4);
+  protected readonly asksForParts = computed(() => this.workers.areShared() && !this.inPage());
+  protected readonly whoIsThere = computed(() => whoIsThere(this.workers.list()));
   /** The courses that somebody chose; before that, those of the moveset's own tapes. */
   private readonly picked = signal<ReadonlySet<string> | undefined>(undefined);
   private readonly chosen = computed(() => {
@@ -69,7 +80,12 @@ export class ScoutingPanel {
     return {
       ...s,
       word: WORDS[s.state],
-      where: s.id === IN_PAGE ? $localize`in this page` : $localize`on the server`,
+      where:
+        s.id === IN_PAGE
+          ? $localize`in this page`
+          : s.shared !== undefined
+            ? $localize`by workers`
+            : $localize`on the server`,
       goesOn:
         s.state === 'stopped'
           ? $localize`Go on`
@@ -77,12 +93,7 @@ export class ScoutingPanel {
             ? $localize`Begin it again`
             : undefined,
       share: Math.min(1, s.done / s.situations),
-      left:
-        left === undefined
-          ? ''
-          : left < 1
-            ? $localize`nearly done`
-            : $localize`about ${Math.ceil(left)} s left`,
+      at: [placeOf(s), leftInWords(left)].filter((words) => words !== '').join(', '),
       stale: stale ? $localize`of revision ${s.revision}; witnesses are played again at each edit` : '',
       doneText: s.done.toLocaleString('en'),
       speed: $localize`${Math.round(perSecond).toLocaleString('en')} situations, ${Math.round(s.seconds > 0 ? s.ticks / s.seconds : 0).toLocaleString('en')} ticks per second`,
@@ -113,6 +124,7 @@ export class ScoutingPanel {
       situations: this.budget(),
       seed: this.seed(),
       ...(this.everywhere() ? { grid: GRID } : {}),
+      ...(this.asksForParts() ? { parts: this.parts() } : {}),
     };
     if (!this.inPage()) this.scoutings.start(request);
     else {
@@ -121,6 +133,24 @@ export class ScoutingPanel {
     }
   }
 }
+
+/** In how many parts a course may be searched. */
+const PART_COUNTS = [1, 2, 4, 8, 16];
+
+/** Where a scouting that runs is. */
+const placeOf = ({ course, shared }: Scouting): string =>
+  shared !== undefined
+    ? $localize`round ${Math.min(shared.leg + 1, shared.legs)} of ${shared.legs}`
+    : course === ''
+      ? ''
+      : $localize`on ${course}`;
+
+const leftInWords = (seconds: number | undefined): string =>
+  seconds === undefined
+    ? ''
+    : seconds < 1
+      ? $localize`nearly done`
+      : $localize`about ${Math.ceil(seconds)} s left`;
 
 /** The width of the grid from which a course is scouted everywhere (metres). */
 const GRID = 3;
