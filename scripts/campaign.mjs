@@ -1,5 +1,6 @@
 // `npm run campaign`: what may go wrong, done on purpose. `-- NAME …` runs some of it, `--small` a little of each, as
 // `npm test` does. Each prints one line of figures, and the command fails where something is not zero that should be.
+import { cluster } from './campaign/cluster.mjs';
 import { damage } from './campaign/damage.mjs';
 import { floods } from './campaign/floods.mjs';
 import { fuzzing } from './campaign/fuzz.mjs';
@@ -24,6 +25,12 @@ const CAMPAIGNS = {
   power: [powerCuts, { rounds: 50 }, { rounds: 1 }, ['lost', 'notOpened']],
   damage: [damage, { files: 120 }, { files: 1 }, ['lost', 'notOpened', 'empty']],
   owners: [twoServers, { rounds: 10 }, { rounds: 1 }, ['bothRan', 'neitherRan']],
+  cluster: [
+    cluster,
+    { rounds: 60, situations: 12_000 },
+    { rounds: 3, situations: 6000 },
+    ['died', 'lost', 'wrongReports', 'unfinished', 'notStarted'],
+  ],
 };
 
 let failed = false;
