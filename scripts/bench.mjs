@@ -6,6 +6,7 @@ import { benchRerun } from './bench/rerun.mjs';
 import { benchScouting } from './bench/scout.mjs';
 import { benchTicks } from './bench/ticks.mjs';
 import { benchTuning } from './bench/tune.mjs';
+import { benchWorkers } from './bench/workers.mjs';
 
 benchLoading();
 await benchEditor();
@@ -14,3 +15,4 @@ benchCode();
 benchRerun();
 benchTuning();
 benchScouting();
+await benchWorkers();
