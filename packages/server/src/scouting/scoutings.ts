@@ -61,7 +61,8 @@ export interface JobCounts {
   failed: number;
 }
 
-const NOTHING = {
+/** A scouting that has not found anything yet. */
+export const NOTHING = {
   done: 0,
   ticks: 0,
   seconds: 0,

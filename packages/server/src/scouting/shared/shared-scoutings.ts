@@ -1,10 +1,9 @@
 import { isUnderWay, type Scouting } from '@glenmark/contract';
-import { NO_COVERAGE } from '@glenmark/core/findings';
 import type { Logger } from 'pino';
 import { ProblemError } from '../../problem.js';
 import { connectionsTo, listenTo } from '../../store/connections.js';
 import type { Store } from '../../store/store.js';
-import type { Scoutings } from '../scoutings.js';
+import { NOTHING, type Scoutings } from '../scoutings.js';
 import { createSubscriptions } from '../subscriptions.js';
 import { openJobs } from './jobs.js';
 import { isShared, jobOf, nextJobs, type SharedScouting } from './next-jobs.js';
@@ -180,14 +179,3 @@ export async function createSharedScoutings({ url, store, log }: SharedScoutings
     },
   };
 }
-
-const NOTHING = {
-  done: 0,
-  ticks: 0,
-  seconds: 0,
-  course: '',
-  coverage: NO_COVERAGE,
-  findings: [],
-  notes: [],
-  problem: null,
-};
