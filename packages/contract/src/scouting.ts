@@ -4,8 +4,8 @@ import { idSchema } from './document.js';
 
 /** Scoutings as they travel between server and web application: a search in the background, with what it found. */
 
-/** The most new situations that one scouting may ask for: some hours of one core. */
-export const MAX_SITUATIONS = 50_000_000;
+/** The most new situations that one scouting may ask for: of more, workers would take too many for ones that are known. */
+export const MAX_SITUATIONS = 100_000_000;
 
 /** What somebody asks for. */
 export const scoutingRequestSchema = z.strictObject({

@@ -7,13 +7,14 @@ const STATEMENT_TIMEOUT = 30_000;
 const CONNECTING = 10_000;
 
 /**
- * Connections to a PostgreSQL database. How many (`max`), `statement_timeout` and TLS (`sslmode`) are parameters of the URL.
+ * Connections to a PostgreSQL database. How many (`max`, or so many when it does not say), `statement_timeout` and TLS
+ * (`sslmode`) are parameters of the URL.
  */
-export function connectionsTo(url: string, log: Logger): Pool {
+export function connectionsTo(url: string, log: Logger, most = 10): Pool {
   const parameters = new URL(url).searchParams;
   const pool = new Pool({
     connectionString: url,
-    max: Number(parameters.get('max') ?? 10),
+    max: Number(parameters.get('max') ?? most),
     connectionTimeoutMillis: CONNECTING,
     statement_timeout: Number(parameters.get('statement_timeout') ?? STATEMENT_TIMEOUT),
     application_name: 'glenmark',

@@ -10,6 +10,11 @@ const { legs, revisions, scoutings, workers } = schema;
 
 /** The channel on which is said that something became of a scouting, by its id. */
 export const SCOUTINGS = 'glenmark_scoutings';
+/**
+ * The channel on which workers are told that there may be something to do, or to stop. They do not hear of progress: with
+ * many of them each would ask the database for what all others do.
+ */
+export const WORK = 'glenmark_work';
 
 /** A leg of a scouting that a worker is at. */
 export interface Doing {
@@ -60,6 +65,8 @@ export interface Records {
   workers(seconds: number): Promise<WorkerRow[]>;
   /** Says that something became of a scouting. */
   tell(id: string): Promise<void>;
+  /** Says that there is something to do, or to stop, too; with an empty id of any of them. */
+  call(id: string): Promise<void>;
 }
 
 export function createRecords(pool: Pool): Records {
@@ -105,7 +112,7 @@ export function createRecords(pool: Pool): Records {
           .update(scoutings)
           .set({ state: JSON.stringify(next) })
           .where(eq(scoutings.id, id));
-        await tx.execute(sql`select pg_notify(${SCOUTINGS}, ${id})`);
+        await tx.execute(sql`select pg_notify(${SCOUTINGS}, ${id}), pg_notify(${WORK}, ${id})`);
         return next;
       }),
     async plan({ moveset, revision, courses, shared, seed, grid, situations }) {
@@ -182,6 +189,8 @@ export function createRecords(pool: Pool): Records {
         .orderBy(asc(workers.name));
       return rows.map(({ seenAt: _, doing, ...row }) => ({ ...row, doing: JSON.parse(doing) as Doing[] }));
     },
+    call: async (id) =>
+      void (await db.execute(sql`select pg_notify(${SCOUTINGS}, ${id}), pg_notify(${WORK}, ${id})`)),
     tell: async (id) => void (await db.execute(sql`select pg_notify(${SCOUTINGS}, ${id})`)),
   };
 }

@@ -51,7 +51,7 @@ export async function createSharedScoutings({ url, store, log }: SharedScoutings
 
   const put = async (scouting: SharedScouting): Promise<void> => {
     await jobs.put(nextJobs(scouting, await records.done(scouting)));
-    await records.tell(scouting.id);
+    await records.call(scouting.id);
   };
 
   /** Tells whoever follows scoutings of which something became. */
@@ -139,7 +139,10 @@ export async function createSharedScoutings({ url, store, log }: SharedScoutings
         isUnderWay(now) ? { ...shown, shared: { ...now.shared, workers: [] }, state: 'stopped' } : undefined,
       );
       // What was not come to, and what else shows only in the end, is added to what was found so far.
-      if (stopped?.state === 'stopped') await jobs.put([{ ...jobOf(stopped), report: true }]);
+      if (stopped?.state === 'stopped') {
+        await jobs.put([{ ...jobOf(stopped), report: true }]);
+        await records.call(id);
+      }
       return read(id);
     },
     async resume(id) {
@@ -164,8 +167,8 @@ export async function createSharedScoutings({ url, store, log }: SharedScoutings
       end();
       return () => undefined;
     },
-    // The database drops them with their moveset, and whoever follows one is told.
-    forget: () => undefined,
+    // The database drops them with their moveset; workers look whether what they are at is still there.
+    forget: () => void records.call('').catch(failed),
     takeIn: () => undefined,
     workers: async () => ({ shared: true, workers: (await records.workers(SILENT)).map(stateOf) }),
     jobs: () => jobs.counts(),

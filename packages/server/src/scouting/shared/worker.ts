@@ -8,7 +8,7 @@ import { createHand, type Hand } from './hand.js';
 import { type Given, type Jobs, openJobs, RETRIES } from './jobs.js';
 import type { LegQuestion } from './leg-work.js';
 import { isJobOf, jobOf, legsDone, nextJobs, planOf, type SharedScouting } from './next-jobs.js';
-import { createRecords, type Doing, type Records, SCOUTINGS } from './records.js';
+import { createRecords, type Doing, type Records, WORK } from './records.js';
 import { shardsShown } from './standing.js';
 import { sweep } from './sweep.js';
 
@@ -27,9 +27,11 @@ export interface RunningWorker {
   stop(): Promise<void>;
 }
 
-/** How often it says that it is there (ms), and looks after the others. */
+/** How often it says that it is there (ms), and looks after the others, as servers do more often. */
 const BEAT = 1000;
-const SWEEP = 2000;
+const SWEEP = 10_000;
+/** Connections of a worker beside the one that listens: what it asks is short, and there may be many workers. */
+const CONNECTIONS = 2;
 /** How long it waits for something to do (ms) before it looks again. */
 const IDLE = 1000;
 
@@ -43,7 +45,7 @@ interface Place {
 export async function runWorker({ url, threads, log }: WorkerOptions): Promise<RunningWorker> {
   const id = randomUUID();
   const name = `${hostname()}:${process.pid}`;
-  const pool = connectionsTo(url, log);
+  const pool = connectionsTo(url, log, CONNECTIONS);
   await migrated(pool);
   const failed = (error: unknown): void => log.warn({ err: error }, 'the queue could not be used');
   const jobs = await openJobs(pool, failed);
@@ -57,14 +59,18 @@ export async function runWorker({ url, threads, log }: WorkerOptions): Promise<R
 
   const beat = (): Promise<void> =>
     records.here({ id, name, threads, doing: places.flatMap(({ doing }) => doing ?? []) });
-  const heard = async (scouting: string): Promise<void> => {
+  /** Something is to be done, or to be stopped: of a scouting, or of any when it is not said which. */
+  const heard = async (which: string): Promise<void> => {
     wake();
-    const at = places.filter(({ doing }) => doing?.scouting === scouting);
-    if (at.length === 0) return;
-    const now = await records.scouting(scouting);
-    if (now === undefined || !isUnderWay(now)) for (const { hand } of at) hand.stop();
+    const at = new Set(places.flatMap(({ doing }) => doing?.scouting ?? []));
+    for (const scouting of at) {
+      if (which !== '' && which !== scouting) continue;
+      const now = await records.scouting(scouting);
+      if (now !== undefined && isUnderWay(now)) continue;
+      for (const { hand, doing } of places) if (doing?.scouting === scouting) hand.stop();
+    }
   };
-  const listener = listenTo(url, SCOUTINGS, (text) => void heard(text).catch(failed), log);
+  const listener = listenTo(url, WORK, (text) => void heard(text).catch(failed), log);
 
   async function turn(place: Place): Promise<void> {
     while (!isClosing) {
@@ -203,7 +209,7 @@ async function searched(
     if (!(await records.add(row))) return true;
   }
   await jobs.put(nextJobs(scouting, await records.done(scouting)));
-  await records.tell(id);
+  await records.call(id);
   return true;
 }
 

@@ -18,6 +18,8 @@ import { whoIsThere } from './shared-view';
 import { type UsedBy, usageOf } from './usage';
 
 const BUDGETS = [20_000, 100_000, 500_000, 2_000_000, 10_000_000];
+/** What only several workers are asked for. */
+const SHARED_BUDGET = 100_000_000;
 
 /** Scouting from the application: where, how long, how far it is, and what it did not get to. */
 @Component({
@@ -44,7 +46,6 @@ export class ScoutingPanel {
   protected readonly workers = inject(Workers);
   private readonly library = inject(Library);
 
-  protected readonly budgets = BUDGETS.map((n) => ({ n, text: n.toLocaleString('en') }));
   protected readonly budget = signal(100_000);
   protected readonly seed = signal(1);
   protected readonly everywhere = signal(false);
@@ -52,6 +53,12 @@ export class ScoutingPanel {
   protected readonly partCounts = PART_COUNTS;
   protected readonly parts = signal(4);
   protected readonly asksForParts = computed(() => this.workers.areShared() && !this.inPage());
+  protected readonly budgets = computed(() =>
+    [...BUDGETS, ...(this.asksForParts() ? [SHARED_BUDGET] : [])].map((n) => ({
+      n,
+      text: n.toLocaleString('en'),
+    })),
+  );
   protected readonly whoIsThere = computed(() => whoIsThere(this.workers.list()));
   /** The courses that somebody chose; before that, those of the moveset's own tapes. */
   private readonly picked = signal<ReadonlySet<string> | undefined>(undefined);
