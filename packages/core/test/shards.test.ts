@@ -193,8 +193,8 @@ describe('what shards tell each other', () => {
     for (let i = 0; i < 50_000; i++) addDigest(filter, digestOf(2 * (i % 7), i));
     let taken = 0;
     for (let i = 0; i < 50_000; i++) if (hasDigest(filter, digestOf(2 * (i % 7), i + 50_000))) taken++;
-    // 0.82 % by the formula for ten bits and seven hashes.
-    expect(taken / 50_000).toBeLessThan(0.01);
+    // 0.82 % by the formula for ten bits and seven hashes; that all of them lie in one block makes it 1.1 %.
+    expect(taken / 50_000).toBeLessThan(0.013);
   });
 
   it('of ways gives back each as it was', () => {
