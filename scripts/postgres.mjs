@@ -101,7 +101,11 @@ export async function startPostgres({ prepare = () => () => undefined } = {}) {
         [count],
       ),
     stop() {
-      run('pg_ctl', 'stop', '--mode', 'fast', '-D', data);
+      try {
+        run('pg_ctl', 'stop', '--mode', 'fast', '-D', data);
+      } catch {
+        // It does not run any more. What was kept is thrown away all the same.
+      }
       release();
       rmSync(folder, { recursive: true, force: true });
     },

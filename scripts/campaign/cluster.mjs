@@ -1,7 +1,7 @@
 // (g) Two servers and three workers on one PostgreSQL: any of them killed, connections cut, the disk full, a clock that
 // jumps, under concurrent saves and scoutings.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import { closeSync, mkdtempSync, openSync, rmSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { isDeepStrictEqual } from 'node:util';
@@ -60,6 +60,19 @@ function smallDisk(folder) {
     stdio: 'ignore',
   });
   return status === 0 ? () => void spawnSync('umount', ['-l', folder]) : undefined;
+}
+
+/** Writes a file until there is no room on its disk for more. */
+function fill(file) {
+  const some = Buffer.alloc(65_536);
+  const open = openSync(file, 'w');
+  try {
+    for (;;) writeSync(open, some);
+  } catch (error) {
+    if (error.code !== 'ENOSPC') throw error;
+  } finally {
+    closeSync(open);
+  }
 }
 
 /** Saves one document again and again on one server, always over what was acknowledged last; `stop` ends it. */
@@ -203,8 +216,7 @@ export async function cluster({ rounds, situations, seed = 1 }) {
           figures.cut++;
         } else {
           const filler = join(postgres.folder, 'filler');
-          const { bavail, bsize } = statfsSync(postgres.folder);
-          writeFileSync(filler, Buffer.alloc(Math.max(0, bavail * bsize - 8192)));
+          fill(filler);
           await later(2000 + random.below(3000));
           rmSync(filler);
           await postgres.revive();
