@@ -231,6 +231,7 @@ export async function cluster({ rounds, situations, seed = 1 }) {
       figures.scoutings++;
       if (report === undefined) figures.unfinished++;
       else if (!isDeepStrictEqual(report, expected)) figures.wrongReports++;
+      figures.acknowledged = acknowledged.length;
       // Half an hour is long to wait without a word.
       process.stderr.write(`round ${round + 1} of ${rounds}: ${victim}; ${JSON.stringify(figures)}\n`);
     }
