@@ -30,8 +30,8 @@ export const jobOf = ({ id, createdAt, begun, shared }: SharedScouting) => ({
 
 /** Whether a job is one of a scouting as it stands, and not of an earlier try, turn, or scouting of that id. */
 export const isJobOf = (job: ReturnType<typeof jobOf>, scouting: SharedScouting): boolean => {
-  const { createdAt, begun, turn } = jobOf(scouting);
-  return job.createdAt === createdAt && job.begun === begun && job.turn === turn;
+  const { scouting: id, createdAt, begun, turn } = jobOf(scouting);
+  return job.scouting === id && job.createdAt === createdAt && job.begun === begun && job.turn === turn;
 };
 
 /** How many legs all shards have done. */
