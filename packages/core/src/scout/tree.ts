@@ -23,18 +23,27 @@ export const startNode = (start: number): number => -1 - start;
 export function growing(tree: WayTree): (way: Way) => number {
   const inputs = new Map(tree.inputs.map((input, i) => [input.join(), i]));
   const nodes = new Map(tree.parents.map((parent, i) => [`${parent} ${tree.held[i]} ${tree.ticks[i]}`, i]));
+  /** Ways hold the same array again and again: what is known of an array is not worked out at each tick of each way. */
+  const ids = new Map<readonly number[], number>();
   const idOf = (input: readonly number[]): number => {
+    const known = ids.get(input);
+    if (known !== undefined) return known;
     const label = input.join();
     let id = inputs.get(label);
     if (id === undefined) inputs.set(label, (id = tree.inputs.push([...input]) - 1));
+    ids.set(input, id);
     return id;
   };
   return ({ start, inputs: way }) => {
     let node = startNode(start);
     for (let t = 0; t < way.length;) {
-      const id = idOf(present(way[t]));
+      const input = present(way[t]);
+      const id = idOf(input);
       let ticks = 1;
-      while (t + ticks < way.length && idOf(present(way[t + ticks])) === id) ticks++;
+      for (let next = way[t + 1]; next !== undefined; next = way[t + ticks]) {
+        if (next !== input && idOf(next) !== id) break;
+        ticks++;
+      }
       const label = `${node} ${id} ${ticks}`;
       let next = nodes.get(label);
       if (next === undefined) {
