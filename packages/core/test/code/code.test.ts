@@ -59,6 +59,9 @@ function sampleCodes(): Case[] {
   });
 }
 
+/** How many random movesets: other ones each time. Compiling them takes the time. */
+const RUNS = Number(process.env['GLENMARK_RUNS'] ?? 100);
+
 const seed = Math.floor(Math.random() * 2 ** 31);
 let folder: string;
 let random: Case[];
@@ -66,7 +69,7 @@ let samples: Case[];
 
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'glenmark-code-'));
-  random = fc.sample(randomCase, { numRuns: 300, seed }).map((found, n) => randomCode(found, `Random ${n}`));
+  random = fc.sample(randomCase, { numRuns: RUNS, seed }).map((found, n) => randomCode(found, `Random ${n}`));
   samples = sampleCodes();
 });
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -82,7 +85,7 @@ describe.each(LANGUAGES)('a moveset in $title', (language) => {
     expect(samples.flatMap((one, n) => firstApart(one, got[n]!) ?? [])).toEqual([]);
   });
 
-  it.skipIf(missing !== undefined)('does what the machine does, for 300 random movesets', () => {
+  it.skipIf(missing !== undefined)('does what the machine does, for random movesets', () => {
     const got = runCases(language, random, join(folder, language.id), 0);
     const apart = random.flatMap((one, n) => firstApart(one, got[n]!) ?? []);
     expect(apart, `seed ${seed}`).toEqual([]);
