@@ -20,6 +20,7 @@ import {
   createArena,
   createExpander,
   createKeySet,
+  createNearest,
   createScout,
   distanceOf,
   type Round,
@@ -254,6 +255,25 @@ describe('the parts of the scout', () => {
         },
       ),
       { numRuns: 60 },
+    );
+  });
+
+  it('the nearest nodes are the first few of all by distance, and of two as near the one that came first', () => {
+    const distances = fc.array(fc.nat(20), { maxLength: 60 });
+    fc.assert(
+      fc.property(distances, fc.integer({ min: 1, max: 9 }), (all, most) => {
+        const nearest = createNearest(most);
+        for (const [node, distance] of all.entries()) {
+          const isIn = distance < nearest.within();
+          nearest.add(node, distance);
+          expect(nearest.nodes.some((one) => one.node === node)).toBe(isIn);
+        }
+        const sorted = all
+          .map((distance, node) => ({ node, distance }))
+          .sort((a, b) => a.distance - b.distance);
+        expect(nearest.nodes).toEqual(sorted.slice(0, most));
+        expect(nearest.within()).toBe(sorted[most - 1]?.distance ?? Infinity);
+      }),
     );
   });
 

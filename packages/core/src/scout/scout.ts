@@ -1,5 +1,6 @@
-import { type Fast, createFast, type Machine, place, startFast, step } from '../machine/index.js';
+import { createFast, type Machine, place, startFast, step } from '../machine/index.js';
 import { buildWorld, type Course } from '../world/index.js';
+import { type Box, distanceTo } from './box.js';
 import { createBuckets, type Draw } from './buckets.js';
 import { type Arena, arenaBytes, createArena, LONGEST, MARKS, type Outcome } from './arena.js';
 import { createLook, type Event, type Events, labelOf, takenLabel } from './events.js';
@@ -10,8 +11,11 @@ import { digestOf, type Digests, packDigests } from './digests.js';
 import { createKeySet } from './keys.js';
 import { createMemory } from './memory.js';
 import { createMoves } from './moves.js';
+import { createNearest, type Nearest } from './nearest.js';
 import { createRandom, mixed } from './random.js';
-import { type Start, startsOf } from './starts.js';
+import { isHeldOn, type Root, rootAfter, rootsIn } from './roots.js';
+import { startsOf } from './starts.js';
+import { type Approach, type Sighting, type Spot, SQUARES, type Survey, type Way } from './survey.js';
 import type { WayTree } from './tree.js';
 
 export interface ScoutOptions {
@@ -39,27 +43,6 @@ export interface ScoutOptions {
   share?: (bytes: number) => ArrayBufferLike;
 }
 
-/** A place on a course, in metres. */
-export interface Box {
-  minX: number;
-  maxX: number;
-  minY: number;
-  maxY: number;
-}
-
-/** How far a point is from a place (m); 0 within it. */
-export const distanceTo = ({ minX, maxX, minY, maxY }: Box, x: number, y: number): number => {
-  const dx = Math.max(minX - x, 0, x - maxX);
-  const dy = Math.max(minY - y, 0, y - maxY);
-  return Math.sqrt(dx * dx + dy * dy);
-};
-
-/** How something first came about: a way through situations, and the tick of the last move in which it happened. */
-export interface Way {
-  start: number;
-  inputs: number[][];
-}
-
 /** A situation that was kept: the node it is, the one that a move led from (−1 where it began), and the way there. */
 export interface Kept {
   node: number;
@@ -69,12 +52,6 @@ export interface Kept {
 
 /** Looks at a situation that was kept. */
 export type Watcher = (s: Float64Array, kept: Kept) => void;
-
-/** Something seen, with the way to the tick in which it was first seen. */
-export interface Sighting {
-  event: Event;
-  way: Way;
-}
 
 export interface Progress {
   situations: number;
@@ -97,43 +74,6 @@ export interface Task {
 export interface Round {
   tasks: Task[];
   goals: Aim[];
-}
-
-/** The nearest that a crossing came to being taken. */
-export interface Approach {
-  distance: number;
-  way: Way;
-}
-
-/** Squares that are told apart; the rest of a spot's number says what the lanes are in. */
-export const SQUARES = 0x1000000;
-
-/** Situations in one square metre with the same states: the first of them, and the spots that moves led to from there. */
-export interface Spot {
-  leaves: number[];
-  first: number;
-  next: Set<number>;
-}
-
-/** What a search saw of one course, and what it takes to show that. */
-export interface Survey {
-  machine: Machine;
-  course: Course;
-  fast: Fast;
-  /** The same machine lowered for recording. */
-  recording: Fast;
-  /** Where it begins: ways say which by place in here. */
-  starts: readonly Start[];
-  /** Crossings that were not taken. */
-  goals(): readonly Goal[];
-  progress(): Pick<Progress, 'situations' | 'ticks'>;
-  /** What was seen, each sort once, in the order of the first time; from the `from`th on. */
-  sightingsFrom(from: number): Sighting[];
-  /** How near each goal that is still open came. */
-  approaches(): (Goal & Approach)[];
-  /** Where the search has been, by spots: what leads from which to which. */
-  spots(): ReadonlyMap<number, Spot>;
-  wayTo(node: number): Way;
 }
 
 /**
@@ -194,11 +134,8 @@ function guidedOf({ random, guided }: Earned): number {
 
 /** A goal with the nodes that came nearest to it. */
 interface OpenGoal extends Goal {
-  nearest: { node: number; distance: number }[];
+  nearest: Nearest;
 }
-
-const isSame = (input: readonly number[], next: readonly number[] | undefined): boolean =>
-  next?.every((value, control) => value === input[control]) === true;
 
 export function createScout(machine: Machine, course: Course, options: ScoutOptions): Scout {
   const world = buildWorld(course, machine.stances, machine.casts);
@@ -223,7 +160,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     lane.crossings
       .filter((c) => options.dead?.has(`${lane.index} ${c.index}`) !== true)
       .filter((c) => options.sighted?.has(takenLabel(lane.index, c.index)) !== true)
-      .map((c) => ({ lane: lane.index, crossing: c.index, nearest: [] })),
+      .map((c) => ({ lane: lane.index, crossing: c.index, nearest: createNearest(NEAREST) })),
   );
   const goalOf = new Map(goals.map((g) => [`${g.lane} ${g.crossing}`, g]));
   const crossings = goals.length;
@@ -248,62 +185,27 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
 
   const { toward } = options;
   /** The nodes that came nearest to the place to come to. */
-  const near: { node: number; distance: number }[] = [];
-  const approach = (node: number, s: Float64Array): void => {
-    if (toward === undefined) return;
-    const distance = distanceTo(toward, s[place.X]!, s[place.Y]!);
-    if (near.length === CLOSEST && distance >= near[CLOSEST - 1]!.distance) return;
-    near.push({ node, distance });
-    near.sort((a, b) => a.distance - b.distance);
-    near.length = Math.min(near.length, CLOSEST);
-  };
+  const near = createNearest(CLOSEST);
 
   const keep = (node: number, s: Float64Array, parent: number): void => {
-    approach(node, s);
+    if (toward !== undefined) near.add(node, distanceTo(toward, s[place.X]!, s[place.Y]!));
     byLeaves.add(leafCode(s), node);
     const [x, y] = [Math.floor(s[place.X]! / 2), Math.floor(s[place.Y]! / 2)];
     byPlace.add(((x & 0xffff) * 0x10000 + (y & 0xffff)) * machine.states.length + s[layout.leaves]!, node);
     for (const see of watchers) see(s, { node, parent, wayThere: () => memory.wayTo(node) });
   };
-  const roots = starts.map((start) => {
+  const roots = starts.map((start): Root => {
     const s = startFast(fast, start);
     return { node: memory.add(-1, [], 0, s), s };
   });
-  /** The end of a way, remembered with what leads there. */
-  const laid = ({ start, inputs }: Way): { node: number; s: Float64Array } => {
-    const s = startFast(fast, starts[start]!);
-    let node = start;
-    let held = 0;
-    for (const [t, input] of inputs.entries()) {
-      step(fast, s, input);
-      held++;
-      if (held < LONGEST && isSame(input, inputs[t + 1])) continue;
-      node = memory.add(node, input, held, s);
-      held = 0;
-    }
-    return { node, s };
-  };
-  /** The ends of the ways in a tree, remembered with what leads there. */
-  const planted = ({ tree, ends }: NonNullable<typeof grown>): { node: number; s: Float64Array }[] => {
-    const nodes: number[] = [];
-    for (const [i, parent] of tree.parents.entries()) {
-      const before = parent < 0 ? -1 - parent : nodes[parent]!;
-      const s = parent < 0 ? startFast(fast, starts[before]!) : memory.situationOf(before)!.slice();
-      const input = tree.inputs[tree.held[i]!]!;
-      const ticks = tree.ticks[i]!;
-      for (let t = 0; t < ticks; t++) step(fast, s, input);
-      nodes.push(memory.add(before, input, ticks, s));
-    }
-    return ends.map((end) => {
-      const node = end < 0 ? -1 - end : nodes[end]!;
-      return { node, s: memory.situationOf(node)!.slice() };
-    });
-  };
   const { region: { part, of } = { part: 0, of: 1 } } = options;
   const own = roots.filter((_, i) => i % of === part);
   // Where there are fewer starts than parts, several begin at the same ones.
+  const where = { fast, starts, memory };
   const begun =
-    grown !== undefined ? planted(grown) : (options.from?.map(laid) ?? (own.length > 0 ? own : roots));
+    grown !== undefined
+      ? rootsIn(where, grown)
+      : (options.from?.map((way) => rootAfter(where, way)) ?? (own.length > 0 ? own : roots));
   for (const { node, s } of begun) keep(node, s, -1);
 
   const note = (node: number, held: ArrayLike<number>, tick: number, event: Event): void => {
@@ -337,7 +239,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
       look(s, held - 1, events);
       for (const { tick, event } of events) note(node, input, tick, event);
       if (hasLeft(course, s)) break;
-      if (held < LONGEST && isSame(input, inputs[t + 1])) continue;
+      if (held < LONGEST && isHeldOn(input, inputs[t + 1])) continue;
       const child = memory.add(node, input, held, s);
       if (seen.mark(key[0]!, key[1]!)) {
         keep(child, s, node);
@@ -362,10 +264,10 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   ): number => {
     const goal = goals.length === 0 ? undefined : goals[random(goals.length)]!;
     if (i % 4 === 1) {
-      const open = near.filter(({ node }) => mayBe(node));
+      const open = near.nodes.filter(({ node }) => mayBe(node));
       if (open.length > 0) return open[random(open.length)]!.node;
     }
-    const closest = i % 4 === 0 ? (goal?.nearest.filter(({ node }) => mayBe(node)) ?? []) : [];
+    const closest = i % 4 === 0 ? (goal?.nearest.nodes.filter(({ node }) => mayBe(node)) ?? []) : [];
     if (closest.length > 0) return closest[random(closest.length)]!.node;
     const among = i % 4 < 2 ? rare : fresh;
     for (let k = 0; k < among.length; k++) {
@@ -379,7 +281,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     goals.map(({ lane, crossing, nearest }) => ({
       lane,
       crossing,
-      within: nearest[NEAREST - 1]?.distance ?? Infinity,
+      within: nearest.within(),
     }));
 
   /** Takes in a situation that a move was marked at, unless one like it is kept already; gives its node, or −1. */
@@ -393,13 +295,6 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     keep(child, s, task.node);
     spots.get(spotOf(arena.situation(task.slot), task.node))!.next.add(spotOf(s, child));
     return child;
-  };
-
-  const takeDistance = ({ nearest }: OpenGoal, node: number, distance: number): void => {
-    if (nearest.length === NEAREST && distance >= nearest[NEAREST - 1]!.distance) return;
-    nearest.push({ node, distance });
-    nearest.sort((a, b) => a.distance - b.distance);
-    nearest.length = Math.min(nearest.length, NEAREST);
   };
 
   const takeOutcome = (task: Task, outcome: Outcome, open: readonly Aim[]): void => {
@@ -417,7 +312,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
       for (const d of outcome.distances) {
         if (d.mark !== mark) continue;
         const { lane, crossing } = open[d.goal]!;
-        takeDistance(goalOf.get(`${lane} ${crossing}`)!, child, d.distance);
+        goalOf.get(`${lane} ${crossing}`)!.nearest.add(child, d.distance);
       }
     }
   };
@@ -475,16 +370,21 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
     sightingsFrom: (from) => [...sightings.values()].slice(from),
     approaches: () =>
       goals.flatMap(({ lane, crossing, nearest }) => {
-        const first = nearest[0];
+        const first = nearest.nodes[0];
         return first === undefined
           ? []
           : [{ lane, crossing, distance: first.distance, way: memory.wayTo(first.node) }];
       }),
-    nearest: () => near[0] && { distance: near[0].distance, way: memory.wayTo(near[0].node) },
+    nearest() {
+      const first = near.nodes[0];
+      return first && { distance: first.distance, way: memory.wayTo(first.node) };
+    },
     spots: () => spots,
     wayTo: (node) => memory.wayTo(node),
     frontier(count) {
-      const chosen = new Set(goals.flatMap(({ nearest }) => nearest.map(({ node }) => node)).filter(mayBe));
+      const chosen = new Set(
+        goals.flatMap(({ nearest }) => nearest.nodes.map(({ node }) => node)).filter(mayBe),
+      );
       const sorts = [...byLeaves.least(Infinity), ...byPlace.least(Infinity)];
       for (let back = 0; chosen.size < count && back < count; back++)
         for (const sort of sorts) {

@@ -1,5 +1,5 @@
 import { present } from '../present.js';
-import type { Way } from './scout.js';
+import type { Way } from './survey.js';
 
 /**
  * Ways that begin alike, with what they share kept once. A node is an input held for some ticks after the node before it;
