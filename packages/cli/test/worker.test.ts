@@ -1,11 +1,11 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Scouting } from '@glenmark/contract';
-import { createChecker, createSharedScoutings, openStore, type Scoutings } from '@glenmark/server';
+import { createChecker, createSharedScoutings, openStore } from '@glenmark/server';
 import pino from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Postgres, postgresPrograms, startPostgres } from '../../../scripts/postgres.mjs';
+import { foundOf, scouted } from '../../server/test/scouted.js';
 import { glenmark, root } from './glenmark.js';
 
 describe('a worker', () => {
@@ -69,7 +69,7 @@ describe.skipIf(postgresPrograms() === undefined)('workers as processes', () => 
       });
 
     const first = await started(url);
-    const undisturbed = await end(scoutings, (await begin()).id);
+    const undisturbed = await scouted(scoutings, (await begin()).id);
     expect(undisturbed.state).toBe('done');
 
     const { id } = await begin();
@@ -80,14 +80,7 @@ describe.skipIf(postgresPrograms() === undefined)('workers as processes', () => 
     first.child.kill('SIGKILL');
     await first.ended;
     const second = await started(url);
-    const disturbed = await end(scoutings, id);
-    const foundOf = ({ findings, coverage, done, ticks, state }: Scouting) => ({
-      findings,
-      coverage,
-      done,
-      ticks,
-      state,
-    });
+    const disturbed = await scouted(scoutings, id);
     expect(foundOf(disturbed)).toEqual(foundOf(undisturbed));
 
     second.child.kill('SIGTERM');
@@ -98,16 +91,3 @@ describe.skipIf(postgresPrograms() === undefined)('workers as processes', () => 
     await checker.close();
   });
 });
-
-/** Waits for the end of a scouting. */
-const end = (scoutings: Scoutings, id: string): Promise<Scouting> =>
-  new Promise((done, fail) => {
-    let last: Scouting;
-    scoutings
-      .subscribe(
-        id,
-        (state) => (last = state),
-        () => done(last),
-      )
-      .catch(fail);
-  });

@@ -1,4 +1,4 @@
-import type { Scouting, ScoutingRequest } from '@glenmark/contract';
+import type { ScoutingRequest } from '@glenmark/contract';
 import {
   createChecker,
   createSharedScoutings,
@@ -11,6 +11,7 @@ import {
 import { Client } from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Postgres, postgresPrograms, startPostgres } from '../../../scripts/postgres.mjs';
+import { followed, foundOf, scouted } from './scouted.js';
 import { example, silent } from './test-server.js';
 
 const isHere = postgresPrograms() !== undefined;
@@ -47,28 +48,6 @@ const DRAFT: ScoutingRequest = {
   parts: 3,
 };
 
-/** What a scouting found, without what depends on who searched when. */
-const foundOf = ({ findings, coverage, done, ticks, state }: Scouting) => ({
-  findings,
-  coverage,
-  done,
-  ticks,
-  state,
-});
-
-/** Waits for the end of a scouting as somebody who follows it does; tells all states that were seen. */
-const ended = ({ scoutings }: Server, id: string): Promise<Scouting[]> =>
-  new Promise((done, fail) => {
-    const seen: Scouting[] = [];
-    scoutings
-      .subscribe(
-        id,
-        (state) => seen.push(state),
-        () => done(seen),
-      )
-      .catch(fail);
-  });
-
 describe.skipIf(!isHere)('scoutings that workers share', () => {
   let postgres: Postgres;
   /** What every scouting of the draft must come to. */
@@ -88,7 +67,7 @@ describe.skipIf(!isHere)('scoutings that workers share', () => {
     const { url, one, other } = await placed();
     const alone = await worker(url);
     const { id } = await one.scoutings.begin(DRAFT);
-    expected = foundOf((await ended(one, id)).at(-1)!);
+    expected = foundOf(await scouted(one.scoutings, id));
     await alone.stop();
     await one.close();
     await other.close();
@@ -103,7 +82,7 @@ describe.skipIf(!isHere)('scoutings that workers share', () => {
     const { id } = await one.scoutings.begin(DRAFT);
     // Asked for again meanwhile, on another server, it is the same one.
     expect((await other.scoutings.begin(DRAFT)).id).toBe(id);
-    const seen = await ended(other, id);
+    const seen = await followed(other.scoutings, id);
     expect(foundOf(seen.at(-1)!)).toEqual(expected);
     expect(expected.findings.length).toBeGreaterThan(8);
     expect(expected.done).toBeGreaterThanOrEqual(6000);
@@ -136,7 +115,7 @@ describe.skipIf(!isHere)('scoutings that workers share', () => {
     await first.stop();
     expect((await one.scoutings.read(id)).state).toBe('running');
     const second = await worker(url);
-    expect(foundOf((await ended(one, id)).at(-1)!)).toEqual(expected);
+    expect(foundOf(await scouted(one.scoutings, id))).toEqual(expected);
     await second.stop();
     await one.close();
     await other.close();
@@ -152,7 +131,7 @@ describe.skipIf(!isHere)('scoutings that workers share', () => {
     expect(stopped.state).toBe('stopped');
     expect(stopped.findings.length).toBeGreaterThan(0);
     await one.scoutings.resume(id);
-    expect(foundOf((await ended(other, id)).at(-1)!)).toEqual(expected);
+    expect(foundOf(await scouted(other.scoutings, id))).toEqual(expected);
     await own.stop();
     await one.close();
     await other.close();
@@ -167,14 +146,14 @@ describe.skipIf(!isHere)('scoutings that workers share', () => {
     await sql.query(`update glenmark_jobs.job set state = 'failed' where data->>'shard' = '1'`);
     await sql.end();
     expect(await one.scoutings.jobs()).toEqual({ waiting: 2, running: 0, failed: 1 });
-    const failed = (await ended(other, id)).at(-1)!;
+    const failed = await scouted(other.scoutings, id);
     expect(failed).toMatchObject({
       state: 'failed',
       problem: 'Scouting failed: workers ended at the same part of it 13 times, one after the other.',
     });
     const own = await worker(url, 2);
     await other.scoutings.resume(id);
-    expect(foundOf((await ended(one, id)).at(-1)!)).toEqual(expected);
+    expect(foundOf(await scouted(one.scoutings, id))).toEqual(expected);
     await own.stop();
     await one.close();
     await other.close();
@@ -184,7 +163,7 @@ describe.skipIf(!isHere)('scoutings that workers share', () => {
     const { url, one, other } = await placed();
     const own = await worker(url);
     const { id } = await one.scoutings.begin({ ...DRAFT, situations: 1_000_000 });
-    const following = ended(other, id);
+    const following = followed(other.scoutings, id);
     await one.store.remove('moveset', 'courier-draft', '*');
     one.scoutings.forget('courier-draft');
     await expect(other.scoutings.read(id)).rejects.toThrow('There is no scouting');
@@ -192,7 +171,7 @@ describe.skipIf(!isHere)('scoutings that workers share', () => {
     // Another one with the same id is not taken for the one that is gone.
     await one.store.create('moveset', { text: example('courier-draft.yaml') });
     expect((await one.scoutings.begin(DRAFT)).id).toBe(id);
-    expect(foundOf((await ended(other, id)).at(-1)!)).toEqual(expected);
+    expect(foundOf(await scouted(other.scoutings, id))).toEqual(expected);
     await own.stop();
     await one.close();
     await other.close();

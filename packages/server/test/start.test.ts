@@ -145,16 +145,36 @@ describe('a server that runs', () => {
 });
 
 describe('the database of the previous release', () => {
+  /** A folder with the migrations of an earlier release only: those whose names it says. */
+  function migrationsTo(isIts: (tag: string) => boolean): string {
+    const migrations = join(folder, `migrations ${Math.random()}`);
+    cpSync(join(root, 'packages/server/migrations'), migrations, { recursive: true });
+    const journal = join(migrations, 'meta/_journal.json');
+    const written = JSON.parse(readFileSync(journal, 'utf8')) as { entries: { tag: string }[] };
+    const entries = written.entries.filter(({ tag }) => isIts(tag));
+    writeFileSync(journal, JSON.stringify({ ...written, entries }));
+    return migrations;
+  }
+
+  it('knows which of its scoutings are under way', async () => {
+    const client = await PGlite.create();
+    await migrate(drizzle(client), { migrationsFolder: migrationsTo((tag) => tag < '0006') });
+    for (const state of ['queued', 'running', 'done', 'stopped', 'failed'])
+      await client.query(`insert into scoutings values ($1, 'courier', $2, now())`, [
+        `courier ${state}`,
+        JSON.stringify({ id: `courier ${state}`, state }),
+      ]);
+    await migrate(drizzle(client), { migrationsFolder: migrationsTo(() => true) });
+    const { rows } = await client.query(`select id from scoutings where under_way order by id`);
+    expect(rows).toEqual([{ id: 'courier queued' }, { id: 'courier running' }]);
+    await client.close();
+  });
+
   it('is opened, migrated and given a journal, with every revision', async () => {
     const data = join(folder, 'previous');
     mkdirSync(data, { recursive: true });
     // The tables as that release made them, by its own migrations.
-    const migrations = join(folder, 'migrations');
-    cpSync(join(root, 'packages/server/migrations'), migrations, { recursive: true });
-    const journal = join(migrations, 'meta/_journal.json');
-    const written = JSON.parse(readFileSync(journal, 'utf8')) as { entries: { tag: string }[] };
-    const older = written.entries.filter((e) => /^000[01]_/.test(e.tag));
-    writeFileSync(journal, JSON.stringify({ ...written, entries: older }));
+    const migrations = migrationsTo((tag) => tag < '0002');
     const client = await PGlite.create(join(data, 'database'));
     await migrate(drizzle(client), { migrationsFolder: migrations });
     const texts = ['first', 'second'].map((note) =>

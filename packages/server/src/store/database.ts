@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { PGlite } from '@electric-sql/pglite';
 import { amcheck } from '@electric-sql/pglite/contrib/amcheck';
+import { sql } from 'drizzle-orm';
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
@@ -13,6 +14,10 @@ import { syncFolder, SyncedFiles, syncTree } from './synced-files.js';
 export type Database = PgDatabase<PgQueryResultHKT, typeof schema>;
 /** A database, or a transaction in it. */
 export type Transaction = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute'>;
+
+/** Holds off whoever else locks the same name until the transaction ends. */
+export const locked = (tx: Transaction, name: string) =>
+  tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${name}, 0))`);
 
 /** The one in a data folder, in this process. */
 export type EmbeddedDatabase = PgliteDatabase<typeof schema>;

@@ -1,9 +1,9 @@
-import { type ImportedBackup, isUnderWay, type Scouting } from '@glenmark/contract';
+import type { ImportedBackup } from '@glenmark/contract';
 import type { Kind } from '@glenmark/core/model';
 import { and, asc, eq } from 'drizzle-orm';
 import type { Transaction } from './database.js';
 import { addRevision, type Entry, storedRow } from './entries.js';
-import { documents, revisions, scoutings } from './schema.js';
+import { documents, revisions } from './schema.js';
 
 /** All revisions of a document, oldest first. */
 export type History = (typeof revisions.$inferSelect)[];
@@ -67,41 +67,4 @@ async function add(tx: Transaction, history: History, id: string): Promise<Entry
     entries.push({ op: 'revision', row: storedRow(row) });
   }
   return entries;
-}
-
-/** A scouting as a row of its table. */
-export const scoutingRow = (scouting: Scouting): typeof scoutings.$inferSelect => ({
-  id: scouting.id,
-  moveset: scouting.moveset,
-  state: JSON.stringify(scouting),
-  createdAt: new Date(scouting.createdAt),
-});
-
-/**
- * Adds what scoutings found of movesets, which may have other ids here, and gives what was not here yet. One that was under
- * way is stopped: what it had found is told.
- */
-export async function placeScoutings(
-  tx: Transaction,
-  found: readonly Scouting[],
-  movesets: ReadonlyMap<string, string>,
-): Promise<Scouting[]> {
-  const rows = await tx.select().from(scoutings);
-  const here = new Map(rows.map((row) => [row.id, row]));
-  const placed: Scouting[] = [];
-  for (const scouting of found) {
-    const moveset = movesets.get(scouting.moveset);
-    const isHere = [...here.values()].some(
-      (row) => row.moveset === moveset && row.createdAt.toISOString() === scouting.createdAt,
-    );
-    if (moveset === undefined || isHere) continue;
-    let n = 1;
-    while (here.has(`${moveset}-${n}`)) n++;
-    const state = isUnderWay(scouting) ? 'stopped' : scouting.state;
-    const own: Scouting = { ...scouting, id: `${moveset}-${n}`, moveset, state };
-    here.set(own.id, scoutingRow(own));
-    await tx.insert(scoutings).values(scoutingRow(own));
-    placed.push(own);
-  }
-  return placed;
 }

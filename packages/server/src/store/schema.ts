@@ -1,5 +1,6 @@
 import {
   bigserial,
+  boolean,
   customType,
   foreignKey,
   integer,
@@ -54,6 +55,8 @@ export const scoutings = pgTable('scoutings', {
   moveset: text('moveset').notNull(),
   state: text('state').notNull(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+  /** What `state` says of it, for those who look after what is under way: reports are long. */
+  underWay: boolean('under_way').notNull().default(false),
 });
 
 /** Facts about the installation itself, such as that the samples were loaded once. */

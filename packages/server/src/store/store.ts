@@ -8,27 +8,24 @@ import {
   type Summary,
 } from '@glenmark/contract';
 import { type Kind, slugOf } from '@glenmark/core/model';
-import { and, asc, desc, eq, gt, lt, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, lt, or } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import type { Check, Checked } from '../checking/checker.js';
 import { ifMatchNames } from '../etags.js';
 import { ProblemError, unreadable } from '../problem.js';
 import { type ChangeFeed, createChangeFeed, noteChanges } from './changes.js';
 import { cursorOf, readCursor } from './cursor.js';
-import type { Transaction } from './database.js';
+import { locked, type Transaction } from './database.js';
 import { type FolderOptions, openFolder } from './folder.js';
 import { openPostgres } from './postgres.js';
 import { addRevision, type Entry, putLabel, putSetting, storedRow } from './entries.js';
-import { type History, placeHistory, placeScoutings, readHistory, scoutingRow } from './histories.js';
+import { type History, placeHistory, readHistory } from './histories.js';
+import { keptScoutings, type KeptScoutings, placeScoutings } from './kept-scoutings.js';
+import { madeBy, remembered, type RequestKey } from './requests.js';
+import { REVISION, type RevisionRow, toDocument, toRevision } from './revision-rows.js';
 import { hashOf } from './hash.js';
 import type { Keeping } from './keeping.js';
-import { documents, requests, revisions, scoutings, settings } from './schema.js';
-
-/** A request that may be repeated: its key, and what it asks for as a hash. */
-export interface RequestKey {
-  key: string;
-  hash: string;
-}
+import { documents, revisions, scoutings, settings } from './schema.js';
 
 /** A part of a list: at most `limit`, those after the `cursor` of the part before. */
 export interface Page {
@@ -37,7 +34,7 @@ export interface Page {
 }
 
 /** The documents and their revisions. Every method either does all of what it says or throws and changes nothing. */
-export interface Store {
+export interface Store extends KeptScoutings {
   /** Fails when the data cannot be read or written. */
   ping(): Promise<void>;
   list(kind: Kind, page?: Page): Promise<{ items: Summary[]; next?: string }>;
@@ -66,20 +63,11 @@ export interface Store {
   /** What an earlier request under this key made, such as `scouting/courier-1`. */
   madeBy(key: RequestKey): Promise<string | undefined>;
   remember(key: RequestKey, made: string): Promise<void>;
-  /** All scoutings that are kept, oldest first. */
-  scoutings(): Promise<Scouting[]>;
-  /** Keeps a scouting as it stands. With `passing` it is not worth a line of the journal: another state follows soon. */
-  keepScouting(scouting: Scouting, options?: { passing?: boolean }): Promise<void>;
-  /** Keeps the scouting that is made of those that there are, under an id that is free; nobody else begins one meanwhile. */
-  beginScouting(moveset: string, make: (all: readonly Scouting[], id: string) => Scouting): Promise<Scouting>;
-  dropScouting(id: string): Promise<void>;
   /** Tells of documents that are saved and removed: see `ChangeFeed`. */
   follow: ChangeFeed['follow'];
   close(): Promise<void>;
 }
 
-/** How long a request is remembered by its key (ms). */
-const REMEMBERED = 24 * 60 * 60 * 1000;
 /** Documents in a part of a list, when nobody says how many. */
 const MAX_LISTED = 1000;
 
@@ -193,29 +181,6 @@ async function createStore(keeping: Keeping, check: Check, log: Logger): Promise
 
   const entryOf = (row: RevisionRow): Entry => ({ op: 'revision', row: storedRow(row) });
 
-  async function requestBy(tx: Pick<Transaction, 'select'>, { key, hash }: RequestKey) {
-    const [row] = await tx.select().from(requests).where(eq(requests.key, key));
-    if (row === undefined || row.createdAt.getTime() < Date.now() - REMEMBERED) return undefined;
-    if (row.hash !== hash)
-      throw new ProblemError(
-        422,
-        'Nothing was saved: this Idempotency-Key was used for another request. Take a new key for a new request.',
-      );
-    return row.made;
-  }
-
-  /** Holds off whoever else locks the same name until the transaction ends. */
-  const locked = (tx: Transaction, name: string) =>
-    tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${name}, 0))`);
-
-  /** Notes what a request made; the entry for the journal. */
-  async function noted(tx: Transaction, { key, hash }: RequestKey, made: string): Promise<Entry> {
-    const row = { key, hash, made, createdAt: new Date() };
-    await tx.delete(requests).where(lt(requests.createdAt, new Date(Date.now() - REMEMBERED)));
-    await tx.insert(requests).values(row).onConflictDoUpdate({ target: requests.key, set: row });
-    return { op: 'request', row: storedRow(row) };
-  }
-
   const store: Store = {
     ping: () => keeping.ping(),
     async list(kind, { limit: max = MAX_LISTED, cursor } = {}) {
@@ -263,12 +228,12 @@ async function createStore(keeping: Keeping, check: Check, log: Logger): Promise
       const content = await checked(kind, draft);
       return write(async (tx) => {
         if (key !== undefined) await locked(tx, `request ${key.key}`);
-        const made = key === undefined ? undefined : await requestBy(tx, key);
+        const made = key === undefined ? undefined : await madeBy(tx, key);
         if (made !== undefined)
           return { result: toDocument(await head(tx, kind, made.slice(kind.length + 1))), entries: [] };
         const row = await added(tx, kind, content);
         const entries = [entryOf(row)];
-        if (key !== undefined) entries.push(await noted(tx, key, `${kind}/${row.id}`));
+        if (key !== undefined) entries.push(await remembered(tx, key, `${kind}/${row.id}`));
         return { result: toDocument(row), entries };
       }, bytesOf(content.text));
     },
@@ -348,8 +313,7 @@ async function createStore(keeping: Keeping, check: Check, log: Logger): Promise
           if (history[0]!.kind === 'moveset') movesets.set(history[0]!.id, placed.id);
         }
         const kept = await placeScoutings(tx, found, movesets);
-        entries.push(...kept.map((s): Entry => ({ op: 'scouting', row: storedRow(scoutingRow(s)) })));
-        return { result: { imported, scoutings: kept }, entries };
+        return { result: { imported, scoutings: kept.placed }, entries: [...entries, ...kept.entries] };
       }, bytes);
     },
     async setting(key) {
@@ -364,38 +328,10 @@ async function createStore(keeping: Keeping, check: Check, log: Logger): Promise
         await putSetting(tx, key, value);
         return { result: value, entries: [{ op: 'setting', key, value }] };
       }),
-    madeBy: (key) => requestBy(db, key),
+    madeBy: (key) => madeBy(db, key),
     remember: (key, made) =>
-      write(async (tx) => ({ result: undefined, entries: [await noted(tx, key, made)] })),
-    async scoutings() {
-      const rows = await db.select().from(scoutings).orderBy(asc(scoutings.createdAt));
-      return rows.map((row) => JSON.parse(row.state) as Scouting);
-    },
-    keepScouting(scouting, { passing = false } = {}) {
-      const row = scoutingRow(scouting);
-      return write(async (tx) => {
-        await tx.insert(scoutings).values(row).onConflictDoUpdate({ target: scoutings.id, set: row });
-        return { result: undefined, entries: passing ? [] : [{ op: 'scouting', row: storedRow(row) }] };
-      }, bytesOf(row.state));
-    },
-    beginScouting: (moveset, make) =>
-      write(async (tx) => {
-        await locked(tx, `scoutings of ${moveset}`);
-        const rows = await tx.select().from(scoutings).orderBy(asc(scoutings.createdAt));
-        const all = rows.map((row) => JSON.parse(row.state) as Scouting);
-        let n = 1;
-        while (all.some(({ id }) => id === `${moveset}-${n}`)) n++;
-        const scouting = make(all, `${moveset}-${n}`);
-        if (all.includes(scouting)) return { result: scouting, entries: [] };
-        const row = scoutingRow(scouting);
-        await tx.insert(scoutings).values(row);
-        return { result: scouting, entries: [{ op: 'scouting', row: storedRow(row) }] };
-      }),
-    dropScouting: (id) =>
-      write(async (tx) => {
-        await tx.delete(scoutings).where(eq(scoutings.id, id));
-        return { result: undefined, entries: [{ op: 'dropScouting', id }] };
-      }),
+      write(async (tx) => ({ result: undefined, entries: [await remembered(tx, key, made)] })),
+    ...keptScoutings(db, write),
     follow: (after, next, anew) => feed.follow(after, next, anew),
     async close() {
       await feed.idle();
@@ -407,48 +343,9 @@ async function createStore(keeping: Keeping, check: Check, log: Logger): Promise
 
 const bytesOf = (text: string): number => Buffer.byteLength(text);
 
-type RevisionRow = typeof revisions.$inferSelect;
-
 interface Content {
   name: string;
   text: string;
   hash: string;
   message: string;
 }
-
-/** What is told of a revision in a list. */
-const REVISION = {
-  number: revisions.number,
-  parent: revisions.parent,
-  hash: revisions.hash,
-  message: revisions.message,
-  label: revisions.label,
-  createdAt: revisions.createdAt,
-};
-
-const toRevision = ({
-  number,
-  parent,
-  hash,
-  message,
-  label,
-  createdAt,
-}: Pick<RevisionRow, keyof typeof REVISION>): Revision => ({
-  number,
-  parent,
-  hash,
-  message,
-  label,
-  createdAt: createdAt.toISOString(),
-});
-
-const toDocument = (r: RevisionRow): StoredDocument => ({
-  kind: r.kind,
-  id: r.id,
-  name: r.name,
-  revision: r.number,
-  updatedAt: r.createdAt.toISOString(),
-  text: r.text,
-  hash: r.hash,
-  message: r.message,
-});

@@ -1,7 +1,8 @@
-import { isUnderWay, type Scouting } from '@glenmark/contract';
+import type { Scouting } from '@glenmark/contract';
 import { and, asc, eq, gte, lt, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type { Pool } from 'pg';
+import { scoutingRow } from '../../store/kept-scoutings.js';
 import * as schema from '../../store/schema.js';
 import type { SharedPlan, ShownOfLeg } from './leg-work.js';
 import { isShared, type LegDone, type SharedScouting } from './next-jobs.js';
@@ -91,11 +92,12 @@ export function createRecords(pool: Pool): Records {
       return parsed(row);
     },
     async underWay() {
-      const rows = await db.select().from(scoutings).orderBy(asc(scoutings.createdAt));
-      return rows.flatMap((row) => {
-        const scouting = parsed(row);
-        return scouting !== undefined && isUnderWay(scouting) ? [scouting] : [];
-      });
+      const rows = await db
+        .select()
+        .from(scoutings)
+        .where(eq(scoutings.underWay, true))
+        .orderBy(asc(scoutings.createdAt));
+      return rows.flatMap((row) => parsed(row) ?? []);
     },
     change: (id, change) =>
       db.transaction(async (tx) => {
@@ -108,10 +110,7 @@ export function createRecords(pool: Pool): Records {
         if (row === undefined || now === undefined) return undefined;
         const next = change(now, new Date(row.time));
         if (next === undefined) return now;
-        await tx
-          .update(scoutings)
-          .set({ state: JSON.stringify(next) })
-          .where(eq(scoutings.id, id));
+        await tx.update(scoutings).set(scoutingRow(next)).where(eq(scoutings.id, id));
         await tx.execute(sql`select pg_notify(${SCOUTINGS}, ${id}), pg_notify(${WORK}, ${id})`);
         return next;
       }),
