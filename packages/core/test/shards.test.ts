@@ -106,6 +106,13 @@ describe('a scouting in shards', () => {
     expect(new Set(report.findings.map(({ fingerprint }) => fingerprint)).size).toBe(report.findings.length);
   });
 
+  it('shows the faults of what was seen in its last leg, too', async () => {
+    const { so, report } = await searched({ file: 'courier-draft.yaml', situations: 1000, parts: 2 });
+    expect(so.legs).toBe(1);
+    const witnessed = report().findings.filter(({ certainty }) => certainty === 'witnessed');
+    expect(witnessed.length).toBeGreaterThan(so.findings.length + 2);
+  });
+
   it('does not do again what another shard has done: each situation is counted once, but for chance', async () => {
     const { so } = await searched({ file: 'courier.yaml', situations: 20_000, parts: 2 });
     const { known, situations } = so.courses[0]!;

@@ -5,7 +5,7 @@ import type { Course } from '../../world/index.js';
 import type { Finding } from '../sentences/finding.js';
 import { groundFor, type KnownBefore } from './ground.js';
 import { reportOf, type ScoutingReport, stepsOf } from './report.js';
-import { createCollection } from './collect.js';
+import { collecting, createCollection } from './collect.js';
 import { type Coverage, coverageOf } from '../coverage.js';
 import { type TriggeredTrap, watchTraps } from './triggered-traps.js';
 import { advance, begun, type Elsewhere } from './rounds.js';
@@ -71,13 +71,8 @@ export function createScouting(
   });
   const unlockers = scouts.map(watchUnlockers);
   const rounds = scouts.map(begun);
-  const collection = createCollection(
-    machine,
-    scouts,
-    rounds.map((r) => r.rhythms),
-    triggered,
-    known,
-  );
+  const collection = createCollection(machine, known);
+  const collect = collecting(collection, rounds, triggered);
   const coverage = (): Coverage => coverageOf(machine, scouts.flatMap(stepsOf));
   const total = (): number => scouts.reduce((n, s) => n + s.progress().situations, 0);
   return {
@@ -93,7 +88,7 @@ export function createScouting(
               ? undefined
               : (round) => expand(i, round, (slot, tellsAll) => scout.expandIn(slot, round.goals, tellsAll)),
           async pause() {
-            collection.collect();
+            collect();
             await progress?.({
               course: scout.course.name,
               of: share,
@@ -106,7 +101,7 @@ export function createScouting(
       }
     },
     report() {
-      collection.collect();
+      collect();
       const zones = scouts.flatMap((scout, i) =>
         present(unlockers[i])
           .notComeTo()

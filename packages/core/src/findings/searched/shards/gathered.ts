@@ -4,9 +4,9 @@ import {
   createFilter,
   createTree,
   eachDigest,
-  type Event,
   type KeyFilter,
   labelOf,
+  type Sighting,
   takenLabel,
   type Way,
   wayIn,
@@ -20,9 +20,10 @@ import type { Shard } from './plan.js';
 export interface CourseSoFar {
   situations: number;
   ticks: number;
-  /** What was seen, by its label, in the order of the legs and shards; and what of it is new since the last leg. */
-  sightings: Map<string, { event: Event; way: Way }>;
-  news: Way[];
+  /** What was seen, by its label, in the order of the legs and shards. */
+  sightings: Map<string, Sighting>;
+  /** What of it was seen in the last leg. Whether it shows faults has not been looked at yet. */
+  news: Sighting[];
   /** The nearest that a crossing came to being taken, as `lane crossing`. */
   approaches: Map<string, { lane: number; crossing: number; distance: number; way: Way }>;
   /** Zones that no leg came to, with the nearest; the others are not here any more. */
@@ -95,9 +96,9 @@ function take(course: CourseSoFar, result: LegResult): void {
   for (const { event, end } of result.sightings) {
     const label = labelOf(event);
     if (course.sightings.has(label)) continue;
-    const way = wayIn(tree, end);
-    course.sightings.set(label, { event, way });
-    course.news.push(way);
+    const sighting = { event, way: wayIn(tree, end) };
+    course.sightings.set(label, sighting);
+    course.news.push(sighting);
     if (event.kind === 'taken') course.approaches.delete(`${event.lane} ${event.crossing}`);
   }
   for (const { end, ...approach } of result.approaches) {

@@ -12,7 +12,7 @@ import {
   type Way,
   type WayTree,
 } from '../../../scout/index.js';
-import { createCollection } from '../collect.js';
+import { collecting, createCollection } from '../collect.js';
 import { advance, begun } from '../rounds.js';
 import { type TriggeredTrap, watchTraps } from '../triggered-traps.js';
 import { watchUnlockers } from '../unlockers.js';
@@ -70,7 +70,7 @@ function grownFor({ frontiers, courses }: Gathered, index: number, course: numbe
   const { news, approaches } = present(courses[course]);
   const tree: WayTree = structuredClone(own.tree);
   const add = growing(tree);
-  const others = [...news, ...[...approaches.values()].map(({ way }) => way)].map(add);
+  const others = [...news, ...approaches.values()].map(({ way }) => add(way));
   return { tree, ends: [...new Set([...own.ends, ...others])] };
 }
 
@@ -78,7 +78,7 @@ function grownFor({ frontiers, courses }: Gathered, index: number, course: numbe
 export function createLeg(ground: ShardGround, index: number, gathered: Gathered): Leg {
   const { machine, before, known, dead, seed, grid } = ground;
   const { course, part, of } = present(ground.shards[index]);
-  const { sightings, known: seen } = present(gathered.courses[course]);
+  const { sightings, known: seen, news } = present(gathered.courses[course]);
   const scout = createScout(machine, present(ground.courses[course]), {
     seed: seedOf(seed, index, gathered.legs),
     dead,
@@ -93,19 +93,24 @@ export function createLeg(ground: ShardGround, index: number, gathered: Gathered
   const unlockers = watchUnlockers(scout);
   const rounds = begun(scout);
   const told = [...known, ...gathered.findings];
-  const collection = createCollection(machine, [scout], [rounds.rhythms], triggered, told);
+  const collection = createCollection(machine, told);
+  const collect = collecting(collection, [rounds], triggered, { looks: false });
+  // What this leg sees is looked at in the next one, shared out: all shards come to the same at first.
+  const toLookAt = news.filter((_, i) => i % of === part);
   return {
-    advance: ({ situations, goesOn = () => true, progress }) =>
-      advance(rounds, {
+    async advance({ situations, goesOn = () => true, progress }) {
+      while (toLookAt.length > 0 && goesOn()) collection.look(scout, present(toLookAt.shift()));
+      await advance(rounds, {
         goesOn: () => scout.progress().situations < situations && goesOn(),
         expand: undefined,
         async pause() {
-          collection.collect();
+          collect();
           await progress?.(scout.progress());
         },
-      }),
+      });
+    },
     result() {
-      collection.collect();
+      collect();
       const tree = createTree();
       const end: (way: Way) => number = growing(tree);
       const spots = [...scout.spots()];
@@ -115,7 +120,7 @@ export function createLeg(ground: ShardGround, index: number, gathered: Gathered
         situations,
         ticks,
         tree,
-        findings: collection.findings,
+        findings: [...collection.findings],
         triggered: triggered.map(({ trap }) => before.traps.indexOf(trap)),
         sightings: scout.sightingsFrom(0).map(({ event, way }) => ({ event, end: end(way) })),
         approaches: scout.approaches().map(({ way, ...a }) => ({ ...a, end: end(way) })),

@@ -2,6 +2,7 @@ import { present } from '../../../present.js';
 import { createFast } from '../../../machine/index.js';
 import { type Spot, startsOf, type Survey, takenLabel } from '../../../scout/index.js';
 import { buildWorld } from '../../../world/index.js';
+import { createCollection } from '../collect.js';
 import { reportOf, type ScoutingReport } from '../report.js';
 import { notComeFinding } from '../unlockers.js';
 import type { CourseSoFar, Gathered } from './gathered.js';
@@ -13,7 +14,12 @@ export function mergedReport(ground: ShardGround, { courses, findings }: Gathere
   const zones = courses.flatMap((course, i) =>
     [...course.zones.values()].map((zone) => notComeFinding(present(surveys[i]), zone)),
   );
-  return reportOf(ground.machine, ground, surveys, { found: findings, zones });
+  const collection = createCollection(ground.machine, [...ground.known, ...findings]);
+  courses.forEach(({ news }, i) => {
+    for (const sighting of news) collection.look(present(surveys[i]), sighting);
+  });
+  const found = [...findings, ...collection.findings];
+  return reportOf(ground.machine, ground, surveys, { found, zones });
 }
 
 /** What all shards of a course saw of it. */
