@@ -16,18 +16,24 @@ import {
   type ShardGround,
   startOfShards,
 } from '@glenmark/core/findings';
+import { startFast, step } from '@glenmark/core/machine';
 import { readTape, runTape } from '@glenmark/core/run';
 import {
   addDigest,
   createFilter,
   createKeySet,
+  createMemory,
+  createScout,
   createTree,
   digestOf,
   eachDigest,
+  endsIn,
   growing,
   hasDigest,
   packDigests,
+  prunedTo,
   startNode,
+  type Way,
   wayIn,
 } from '@glenmark/core/scout';
 import { readCourse } from '@glenmark/core/world';
@@ -204,18 +210,19 @@ describe('what shards tell each other', () => {
     expect(taken / 50_000).toBeLessThan(0.013);
   });
 
+  // Of a scout's ways most inputs are the same array; here one in two is a copy.
+  const inputs = [-1, 0, 1].flatMap((x) => [0, 1].map((hop) => [x, hop]));
+  const input = fc
+    .tuple(fc.constantFrom(...inputs), fc.boolean())
+    .map(([own, isCopy]) => (isCopy ? [...own] : own));
+  const way = fc.record({ start: fc.nat(3), inputs: fc.array(input, { maxLength: 30 }) });
+
   it('of ways gives back each as it was', () => {
-    // Of a scout's ways most inputs are the same array; here one in two is a copy.
-    const inputs = [-1, 0, 1].flatMap((x) => [0, 1].map((hop) => [x, hop]));
-    const input = fc
-      .tuple(fc.constantFrom(...inputs), fc.boolean())
-      .map(([own, isCopy]) => (isCopy ? [...own] : own));
-    const way = fc.record({ start: fc.nat(3), inputs: fc.array(input, { maxLength: 30 }) });
     fc.assert(
       fc.property(fc.array(way, { maxLength: 12 }), (ways) => {
         const tree = createTree();
-        const end = growing(tree);
-        const ends = ways.map(end);
+        const { add } = growing(tree);
+        const ends = ways.map(add);
         const copy = sent(tree);
         expect(ends.map((node) => wayIn(copy, node))).toEqual(ways);
         // What is held on is one node, whichever array said so.
@@ -223,10 +230,76 @@ describe('what shards tell each other', () => {
           expect(parent >= 0 && tree.held[parent] === tree.held[i]).toBe(false);
         // Grown on from a copy it knows what is in it.
         const size = copy.parents.length;
-        expect(ways.map(growing(copy))).toEqual(ends);
+        expect(ways.map(growing(copy).add)).toEqual(ends);
         expect(copy.parents.length).toBe(size);
-        for (const { start } of ways) expect(end({ start, inputs: [] })).toBe(startNode(start));
+        for (const { start } of ways) expect(add({ start, inputs: [] })).toBe(startNode(start));
       }),
+    );
+  });
+
+  it('of ways may be cut down to some of them', () => {
+    fc.assert(
+      fc.property(fc.array(way, { maxLength: 12 }), fc.nat(12), (ways, count) => {
+        const tree = createTree();
+        const ends = ways.map(growing(tree).add);
+        const before = sent(tree);
+        const own = prunedTo(tree, ends.slice(0, count));
+        expect(own.ends.map((node) => wayIn(own.tree, node))).toEqual(ways.slice(0, count));
+        const alone = createTree();
+        for (const way of ways.slice(0, count)) growing(alone).add(way);
+        expect(own.tree.parents.length).toBe(alone.parents.length);
+        expect(tree).toEqual(before);
+      }),
+    );
+  });
+
+  it('of ways is what their situations have been remembered to come from', () => {
+    const move = fc.record({ from: fc.nat(40), input: fc.constantFrom(...inputs), ticks: fc.nat(31) });
+    fc.assert(
+      fc.property(fc.array(move, { maxLength: 40 }), fc.array(fc.nat(40)), (moves, asked) => {
+        const [starts, none] = [3, new Float64Array(1)];
+        const memory = createMemory(1, 100, starts);
+        for (let start = 0; start < starts; start++) memory.add(-1, [], 0, none);
+        for (const { from, input, ticks } of moves) memory.add(from % memory.size, input, ticks + 1, none);
+        const tree = createTree();
+        const endOf = endsIn(memory, growing(tree));
+        for (const one of asked) {
+          const node = one % memory.size;
+          expect(wayIn(tree, endOf(node))).toEqual(memory.wayTo(node));
+        }
+        const again = createTree();
+        const { add } = growing(again);
+        for (const one of asked) add(memory.wayTo(one % memory.size));
+        expect(tree).toEqual(again);
+      }),
+    );
+  });
+
+  it('of ways is gone on from where they end, however long something is held', () => {
+    const machine = machineOf(sample('courier.yaml'));
+    const controls = machine.controls.length;
+    const held = fc.record({ value: fc.constantFrom(-1, 0, 1), ticks: fc.integer({ min: 1, max: 400 }) });
+    fc.assert(
+      fc.property(fc.array(fc.array(held, { maxLength: 4 }), { minLength: 1, maxLength: 4 }), (all) => {
+        const ways = all.map((moves): Way => ({
+          start: 0,
+          inputs: moves.flatMap(({ value, ticks }) =>
+            Array.from({ length: ticks }, () => [value, ...Array<number>(controls - 1).fill(0)]),
+          ),
+        }));
+        const tree = createTree();
+        const ends = [...new Set(ways.map(growing(tree).add))];
+        const scout = createScout(machine, yard, { seed: 1, grown: { tree, ends } });
+        const there: { way: Way; s: number[] }[] = [];
+        scout.watch((s, { wayThere }) => there.push({ way: wayThere(), s: Array.from(s) }));
+        expect(there.map(({ way }) => way)).toEqual(ends.map((end) => wayIn(tree, end)));
+        for (const { way, s } of there) {
+          const played = startFast(scout.fast, scout.starts[way.start]!);
+          for (const input of way.inputs) step(scout.fast, played, input);
+          expect(s).toEqual(Array.from(played));
+        }
+      }),
+      { numRuns: 30, endOnFailure: true },
     );
   });
 

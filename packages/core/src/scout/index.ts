@@ -18,6 +18,7 @@ export { shrink } from './shrink.js';
 export * from './key.js';
 export * from './keys.js';
 export * from './leaf-codes.js';
+export * from './memory.js';
 export * from './starts.js';
 export * from './digests.js';
 export * from './filter.js';

@@ -1,21 +1,24 @@
 import type { Tried } from './moves.js';
 
-/** Where a situation came from: the move that led to it from another one, or the spawn it begins at. */
+/** The move that led to a situation: from which one (−1 where it began), and which input for how many ticks. */
 export interface Origin {
   parent: number;
-  input: number;
+  /** The same array for the same input. */
+  input: readonly number[];
   ticks: number;
 }
 
 /** The situations that may be expanded: how each came about, and the latest of them in full. */
 export interface Memory {
   readonly size: number;
+  /** Remembers a situation, to which an input led in at most 255 ticks; gives its node. */
   add(parent: number, input: ArrayLike<number>, ticks: number, situation: Float64Array): number;
   /** A situation in full; undefined when it was let go to make room. */
   situationOf(node: number): Float64Array | undefined;
   /** What was tried from a situation, and what is by now. */
   triedOf(node: number): Tried;
   setTried(node: number, tried: Tried): void;
+  originOf(node: number): Origin;
   /** The spawn at which a situation's way begins, and the inputs of that way, one a tick. */
   wayTo(node: number): { start: number; inputs: number[][] };
 }
@@ -83,6 +86,7 @@ export function createMemory(length: number, full: number, starts: number): Memo
       likely[node] = tried.likely;
       others[node] = tried.others;
     },
+    originOf: (node) => ({ parent: parents[node]!, input: inputs[moves[node]!]!, ticks: ticks[node]! }),
     wayTo(node) {
       const way: number[][] = [];
       let at = node;

@@ -37,6 +37,10 @@ export function rootAfter({ fast, starts, memory }: Where, { start, inputs }: Wa
   return { node, s };
 }
 
+/** How many situations `rootsIn` remembers. */
+export const roomFor = ({ ticks }: WayTree): number =>
+  ticks.reduce((sum, held) => sum + Math.ceil(held / LONGEST), 0);
+
 /** The ends of the ways in a tree, remembered with what leads there. */
 export function rootsIn(
   { fast, starts, memory }: Where,
@@ -47,9 +51,13 @@ export function rootsIn(
     const before = parent < 0 ? -1 - parent : nodes[parent]!;
     const s = parent < 0 ? startFast(fast, starts[before]!) : memory.situationOf(before)!.slice();
     const input = tree.inputs[tree.held[i]!]!;
-    const ticks = tree.ticks[i]!;
-    for (let t = 0; t < ticks; t++) step(fast, s, input);
-    nodes.push(memory.add(before, input, ticks, s));
+    let node = before;
+    for (let left = tree.ticks[i]!; left > 0; left -= LONGEST) {
+      const ticks = Math.min(left, LONGEST);
+      for (let t = 0; t < ticks; t++) step(fast, s, input);
+      node = memory.add(node, input, ticks, s);
+    }
+    nodes.push(node);
   }
   return ends.map((end) => {
     const node = end < 0 ? -1 - end : nodes[end]!;

@@ -13,10 +13,10 @@ import { createMemory } from './memory.js';
 import { createMoves } from './moves.js';
 import { createNearest, type Nearest } from './nearest.js';
 import { createRandom, mixed } from './random.js';
-import { isHeldOn, type Root, rootAfter, rootsIn } from './roots.js';
+import { isHeldOn, roomFor, type Root, rootAfter, rootsIn } from './roots.js';
 import { startsOf } from './starts.js';
 import { type Approach, type Sighting, type Spot, SQUARES, type Survey, type Way } from './survey.js';
-import type { WayTree } from './tree.js';
+import { endsIn, type Growing, type WayTree } from './tree.js';
 
 export interface ScoutOptions {
   /** The same seed and budget give the same scouting. */
@@ -98,8 +98,10 @@ export interface Scout extends Survey {
   sow(way: Way): number;
   /** How near it came to the place that it goes toward (m), and the way there; undefined without such a place. */
   nearest(): Approach | undefined;
-  /** Ways to situations that it is most worth going on from: those near a goal, and the latest of every sort. */
-  frontier(count: number): Way[];
+  /** Situations that it is most worth going on from: those near a goal, and the latest of every sort. */
+  frontier(count: number): number[];
+  /** Makes a function that adds the way to a situation to a tree, and gives its end there. */
+  endsIn(grown: Growing): (node: number) => number;
   /** The keys of the situations that are new here, as they travel. */
   newKeys(): Digests;
   /** Calls `see` for every situation that it begins at, and every new one that is kept. */
@@ -149,7 +151,7 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
   const moves = createMoves(fast);
   const starts = startsOf(machine, world, options.grid);
   const { grown } = options;
-  const laidRoom = grown === undefined ? 0 : grown.tree.parents.length;
+  const laidRoom = grown === undefined ? 0 : roomFor(grown.tree);
   const room = Math.max(starts.length + 256, options.full ?? 60_000) + laidRoom;
   const memory = createMemory(layout.size, room, starts.length);
   /** All situations; those that are kept are marked. */
@@ -391,8 +393,9 @@ export function createScout(machine: Machine, course: Course, options: ScoutOpti
           const node = sort.latest(back);
           if (node >= 0 && mayBe(node)) chosen.add(node);
         }
-      return [...chosen].slice(0, count).map((node) => memory.wayTo(node));
+      return [...chosen].slice(0, count);
     },
+    endsIn: (grown) => endsIn(memory, grown),
     newKeys() {
       const digests = new Uint32Array(seen.size);
       let at = 0;

@@ -1,4 +1,5 @@
 import { present } from '../present.js';
+import type { Memory } from './memory.js';
 import type { Way } from './survey.js';
 
 /**
@@ -19,8 +20,15 @@ export const createTree = (): WayTree => ({ inputs: [], parents: [], held: [], t
 /** Where a start stands as a parent, or as the end of a way that has no inputs. */
 export const startNode = (start: number): number => -1 - start;
 
-/** Adds ways to a tree: makes a function that gives the node at which a way ends. */
-export function growing(tree: WayTree): (way: Way) => number {
+/** A tree that ways are added to. What they have in common with others that were added is in it once. */
+export interface Growing {
+  /** Adds a way; gives the node at which it ends. */
+  add(way: Way): number;
+  /** Adds an input, held for some ticks after a node where another one was held; gives its node. */
+  after(node: number, input: readonly number[], ticks: number): number;
+}
+
+export function growing(tree: WayTree): Growing {
   const inputs = new Map(tree.inputs.map((input, i) => [input.join(), i]));
   const nodes = new Map(tree.parents.map((parent, i) => [`${parent} ${tree.held[i]} ${tree.ticks[i]}`, i]));
   /** Ways hold the same array again and again: what is known of an array is not worked out at each tick of each way. */
@@ -34,16 +42,24 @@ export function growing(tree: WayTree): (way: Way) => number {
     ids.set(input, id);
     return id;
   };
-  return ({ start, inputs: way }) => {
-    let node = startNode(start);
-    for (let t = 0; t < way.length;) {
-      const input = present(way[t]);
-      const id = idOf(input);
-      let ticks = 1;
-      for (let next = way[t + 1]; next !== undefined; next = way[t + ticks]) {
-        if (next !== input && idOf(next) !== id) break;
-        ticks++;
+  const grown: Growing = {
+    add({ start, inputs: way }) {
+      let node = startNode(start);
+      for (let t = 0; t < way.length;) {
+        const input = present(way[t]);
+        const id = idOf(input);
+        let ticks = 1;
+        for (let next = way[t + 1]; next !== undefined; next = way[t + ticks]) {
+          if (next !== input && idOf(next) !== id) break;
+          ticks++;
+        }
+        node = grown.after(node, input, ticks);
+        t += ticks;
       }
+      return node;
+    },
+    after(node, input, ticks) {
+      const id = idOf(input);
       const label = `${node} ${id} ${ticks}`;
       let next = nodes.get(label);
       if (next === undefined) {
@@ -52,10 +68,58 @@ export function growing(tree: WayTree): (way: Way) => number {
         tree.ticks.push(ticks);
         nodes.set(label, next);
       }
-      node = next;
-      t += ticks;
+      return next;
+    },
+  };
+  return grown;
+}
+
+/** A tree of the ways to some ends only, and where those ends are in it. */
+export function prunedTo(tree: WayTree, ends: readonly number[]): { tree: WayTree; ends: number[] } {
+  const isOnTheWay = new Set<number>();
+  for (const end of ends)
+    for (let node = end; node >= 0 && !isOnTheWay.has(node); node = present(tree.parents[node]))
+      isOnTheWay.add(node);
+  const own: WayTree = { ...createTree(), inputs: tree.inputs.map((input) => [...input]) };
+  const places = new Map<number, number>();
+  const placeOf = (node: number): number => (node < 0 ? node : present(places.get(node)));
+  // What a node comes after was added before it.
+  for (const node of [...isOnTheWay].sort((a, b) => a - b)) {
+    places.set(node, own.parents.push(placeOf(present(tree.parents[node]))) - 1);
+    own.held.push(present(tree.held[node]));
+    own.ticks.push(present(tree.ticks[node]));
+  }
+  return { tree: own, ends: ends.map(placeOf) };
+}
+
+/** Makes a function that adds the way to a situation to a tree, and gives its end there; beginnings are looked at once. */
+export function endsIn({ originOf }: Pick<Memory, 'originOf'>, grown: Growing): (node: number) => number {
+  /** What a way ends with: after which node of the tree which input, and for how long. */
+  const lasts = new Map<number, { after: number; input: readonly number[]; ticks: number }>();
+  const ends = new Map<number, number>();
+  const endOf = (node: number): number => {
+    let end = ends.get(node);
+    if (end !== undefined) return end;
+    const last = lasts.get(node);
+    end = last === undefined ? startNode(node) : grown.after(last.after, last.input, last.ticks);
+    ends.set(node, end);
+    return end;
+  };
+  return (node) => {
+    const path: number[] = [];
+    for (let at = node; !lasts.has(at) && originOf(at).parent >= 0; at = originOf(at).parent) path.push(at);
+    for (const at of path.reverse()) {
+      const { parent, input, ticks } = originOf(at);
+      const last = lasts.get(parent);
+      // Held on, it is one input, however many moves it was.
+      lasts.set(
+        at,
+        last?.input === input
+          ? { ...last, ticks: last.ticks + ticks }
+          : { after: endOf(parent), input, ticks },
+      );
     }
-    return node;
+    return endOf(node);
   };
 }
 

@@ -8,8 +8,8 @@ import {
   type Digests,
   hasDigest,
   type Progress,
+  prunedTo,
   SQUARES,
-  type Way,
   type WayTree,
 } from '../../../scout/index.js';
 import { collecting, createCollection } from '../collect.js';
@@ -68,10 +68,10 @@ export interface Leg {
 function grownFor({ frontiers, courses }: Gathered, index: number, course: number) {
   const own = present(frontiers[index]);
   const { news, approaches } = present(courses[course]);
-  const tree: WayTree = structuredClone(own.tree);
-  const add = growing(tree);
-  const others = [...news, ...approaches.values()].map(({ way }) => add(way));
-  return { tree, ends: [...new Set([...own.ends, ...others])] };
+  const { tree, ends } = prunedTo(own.tree, own.ends);
+  const grown = growing(tree);
+  const others = [...news, ...approaches.values()].map(({ way }) => grown.add(way));
+  return { tree, ends: [...new Set([...ends, ...others])] };
 }
 
 /** Begins a leg of a shard, by what all shards know of each other by then. */
@@ -112,7 +112,8 @@ export function createLeg(ground: ShardGround, index: number, gathered: Gathered
     result() {
       collect();
       const tree = createTree();
-      const end: (way: Way) => number = growing(tree);
+      const grown = growing(tree);
+      const endOf = scout.endsIn(grown);
       const spots = [...scout.spots()];
       const places = new Map(spots.map(([code], i) => [code, i]));
       const { situations, ticks } = scout.progress();
@@ -122,17 +123,17 @@ export function createLeg(ground: ShardGround, index: number, gathered: Gathered
         tree,
         findings: [...collection.findings],
         triggered: triggered.map(({ trap }) => before.traps.indexOf(trap)),
-        sightings: scout.sightingsFrom(0).map(({ event, way }) => ({ event, end: end(way) })),
-        approaches: scout.approaches().map(({ way, ...a }) => ({ ...a, end: end(way) })),
-        zones: unlockers.notComeTo().map(({ way, ...zone }) => ({ ...zone, end: end(way) })),
+        sightings: scout.sightingsFrom(0).map(({ event, way }) => ({ event, end: grown.add(way) })),
+        approaches: scout.approaches().map(({ way, ...a }) => ({ ...a, end: grown.add(way) })),
+        zones: unlockers.notComeTo().map(({ way, ...zone }) => ({ ...zone, end: grown.add(way) })),
         cameTo: unlockers.comeTo(),
         spots: spots.map(([code, { leaves, first, next }]) => ({
           leaves,
           square: code % SQUARES,
-          end: end(scout.wayTo(first)),
+          end: endOf(first),
           next: [...next].map((target) => present(places.get(target))),
         })),
-        frontier: scout.frontier(FRONTIER).map(end),
+        frontier: scout.frontier(FRONTIER).map(endOf),
         keys: scout.newKeys(),
       };
     },
