@@ -4,10 +4,11 @@ import { kindOf, type Kind, KINDS, readFile, slugOf } from '@glenmark/core/model
 import type { RestoredSamples } from '@glenmark/contract';
 import type { Store } from './store/store.js';
 
-/** Loads the tide-mill samples, once in the life of a data folder, so that deleted ones stay deleted. */
+/** Loads the tide-mill samples, once in the life of a database, so that deleted ones stay deleted. */
 export async function loadSamples(store: Store, folder: string): Promise<void> {
+  // Reading them takes a while: that is spared at every start but the first.
   if ((await store.setting('samples')) !== undefined) return;
-  await store.createAll(samplesIn(folder).map(asDraft), { samples: 'loaded' });
+  await store.createAll(samplesIn(folder).map(asDraft), { setting: 'samples', becomes: 'loaded' });
 }
 
 /** More documents than any shelf has. */

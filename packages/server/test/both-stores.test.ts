@@ -195,12 +195,26 @@ describe.each(PLACES)('documents in %s', (_, make) => {
       kind: 'moveset' as const,
       draft: { text: kite(note, note) },
     }));
-    await store.createAll(drafts, { samples: 'loaded' });
-    expect(await store.setting('samples')).toBe('loaded');
+    await store.createAll(drafts);
     expect((await store.list('moveset')).items.map(({ id }) => id)).toEqual(['b', 'a']);
     const broken = { kind: 'moveset' as const, draft: { text: 'glenmark: 1' } };
     expect(await statusOf(store.createAll([...drafts, broken]))).toBe(422);
     expect((await store.list('moveset')).items).toHaveLength(2);
+  });
+
+  it('are all added one time only when it is to be done once, however many do it at once', async () => {
+    const once = { setting: 'samples', becomes: 'loaded' };
+    const drafts = ['a', 'b'].map((note) => ({
+      kind: 'moveset' as const,
+      draft: { text: kite(note, note) },
+    }));
+    await Promise.all(Array.from({ length: 4 }, () => store.createAll(drafts, once)));
+    expect(await store.setting('samples')).toBe('loaded');
+    expect((await store.list('moveset')).items.map(({ id }) => id)).toEqual(['b', 'a']);
+    for (const { id, hash } of await Promise.all(['a', 'b'].map((id) => store.read('moveset', id))))
+      await store.remove('moveset', id, etagOf({ revision: 1, hash }));
+    await store.createAll(drafts, once);
+    expect((await store.list('moveset')).items).toEqual([]);
   });
 
   it('are listed in parts that together are the whole', async () => {
@@ -292,6 +306,17 @@ describe.skipIf(!isHere)('a PostgreSQL database', () => {
       ),
     );
     expect(ends.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+    await Promise.all(stores.map((store) => store.close()));
+  });
+
+  it('is given its samples once by servers that start together', async () => {
+    const url = await postgres.database();
+    const stores = await Promise.all(Array.from({ length: 4 }, () => open(url)));
+    const drafts = [{ kind: 'moveset' as const, draft: { text: kite('sample') } }];
+    await Promise.all(
+      stores.map((store) => store.createAll(drafts, { setting: 'samples', becomes: 'loaded' })),
+    );
+    expect((await stores[0]!.list('moveset')).items).toHaveLength(1);
     await Promise.all(stores.map((store) => store.close()));
   });
 

@@ -33,6 +33,12 @@ export interface Page {
   cursor?: string;
 }
 
+/** The setting that says that something was done, and what it becomes then. */
+export interface Once {
+  setting: string;
+  becomes: string;
+}
+
 /** The documents and their revisions. Every method either does all of what it says or throws and changes nothing. */
 export interface Store extends KeptScoutings {
   /** Fails when the data cannot be read or written. */
@@ -41,8 +47,8 @@ export interface Store extends KeptScoutings {
   read(kind: Kind, id: string, number?: number): Promise<StoredDocument>;
   revisions(kind: Kind, id: string): Promise<Revision[]>;
   create(kind: Kind, draft: Draft, key?: RequestKey): Promise<StoredDocument>;
-  /** Adds several documents and settings, all or none. */
-  createAll(drafts: readonly { kind: Kind; draft: Draft }[], set?: Record<string, string>): Promise<void>;
+  /** Adds several documents, all or none. With `once` they are added one time only, whoever asks, and however many at once. */
+  createAll(drafts: readonly { kind: Kind; draft: Draft }[], once?: Once): Promise<void>;
   save(kind: Kind, id: string, draft: Draft, ifMatch: string): Promise<StoredDocument>;
   /** Labels a revision; null takes its label away. */
   label(kind: Kind, id: string, number: number, label: string | null): Promise<Revision>;
@@ -179,6 +185,9 @@ async function createStore(keeping: Keeping, check: Check, log: Logger): Promise
     return row;
   }
 
+  const settingIn = async (tx: Pick<Transaction, 'select'>, key: string): Promise<string | undefined> =>
+    (await tx.select().from(settings).where(eq(settings.key, key)))[0]?.value;
+
   const entryOf = (row: RevisionRow): Entry => ({ op: 'revision', row: storedRow(row) });
 
   const store: Store = {
@@ -237,18 +246,22 @@ async function createStore(keeping: Keeping, check: Check, log: Logger): Promise
         return { result: toDocument(row), entries };
       }, bytesOf(content.text));
     },
-    async createAll(drafts, set = {}) {
+    async createAll(drafts, once) {
       const contents = await Promise.all(drafts.map(({ kind, draft }) => checked(kind, draft)));
       await write(
         async (tx) => {
           const entries: Entry[] = [];
+          if (once !== undefined) {
+            await locked(tx, `setting ${once.setting}`);
+            if ((await settingIn(tx, once.setting)) !== undefined) return { result: undefined, entries };
+          }
           const now = Date.now();
           // Each a moment later than the one before, so that a list shows them in their order.
           for (const [i, content] of contents.entries())
             entries.push(entryOf(await added(tx, drafts[i]!.kind, content, new Date(now + i))));
-          for (const [key, value] of Object.entries(set)) {
-            await putSetting(tx, key, value);
-            entries.push({ op: 'setting', key, value });
+          if (once !== undefined) {
+            await putSetting(tx, once.setting, once.becomes);
+            entries.push({ op: 'setting', key: once.setting, value: once.becomes });
           }
           return { result: undefined, entries };
         },
@@ -316,15 +329,13 @@ async function createStore(keeping: Keeping, check: Check, log: Logger): Promise
         return { result: { imported, scoutings: kept.placed }, entries: [...entries, ...kept.entries] };
       }, bytes);
     },
-    async setting(key) {
-      return (await db.select().from(settings).where(eq(settings.key, key)))[0]?.value;
-    },
+    setting: (key) => settingIn(db, key),
     changeSetting: (key, change) =>
       write(async (tx) => {
         await locked(tx, `setting ${key}`);
-        const [row] = await tx.select().from(settings).where(eq(settings.key, key));
-        const value = change(row?.value);
-        if (value === row?.value) return { result: value, entries: [] };
+        const now = await settingIn(tx, key);
+        const value = change(now);
+        if (value === now) return { result: value, entries: [] };
         await putSetting(tx, key, value);
         return { result: value, entries: [{ op: 'setting', key, value }] };
       }),
