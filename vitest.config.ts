@@ -32,6 +32,8 @@ export default defineConfig({
   test: {
     testTimeout: 600_000,
     hookTimeout: 600_000,
+    // A second, the default, is too short for a busy machine.
+    expect: { poll: { timeout: 60_000 } },
     projects: [
       project('core', 0, { include: ['packages/{core,contract}/test/**/*.test.ts'], isolate: false }),
       project('processes', 1, { include: ['packages/{server,cli}/test/**/*.test.ts'], exclude: BUSY }),

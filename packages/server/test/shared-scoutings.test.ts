@@ -100,7 +100,7 @@ describe.skipIf(!isHere)('scoutings that workers share', () => {
     expect(shards.some(({ found }) => found > 0)).toBe(true);
     expect(leg).toBe(legs);
     const busy = async () => (await other.scoutings.workers()).workers.map((w) => w.busy);
-    await expect.poll(busy, { timeout: 30_000 }).toEqual([0, 0]);
+    await expect.poll(busy).toEqual([0, 0]);
     for (const w of workers) await w.stop();
     await one.close();
     await other.close();
