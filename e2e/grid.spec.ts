@@ -181,8 +181,6 @@ test('a grid of sixty states makes what is in sight, and all of it can be reache
   const rowHeight = (await top('S46')) - (await top('S45'));
   await app.mouse.move(from.x + 8, from.y + 6);
   await app.mouse.down();
-  // All rows are made as soon as one is held, before any hand has moved it.
-  await expect(row('S0')).toHaveCount(1);
   await app.mouse.move(from.x + 8, from.y - 12, { steps: 4 });
   // The rows make room after the pointer came. A hand aims at the middle of the row that is to make room, or of the gap
   // that it has left, and lets go when the gap stays.

@@ -6,16 +6,22 @@ import { ColumnWidths } from './column-widths';
 import { CrossingsGrid } from './crossings-grid';
 import { buildGrid } from './grid-data';
 
-/** The grid of the courier's legs, and what is written into its first cell by keys. */
-async function typing() {
+/** The grid of the first lane of a moveset. */
+async function shown(moveset: string) {
   TestBed.configureTestingModule({
     providers: [ColumnWidths, { provide: Workspace, useValue: { id: () => 'courier' } }],
   });
   const fixture = TestBed.createComponent(CrossingsGrid);
-  fixture.componentRef.setInput('grid', buildGrid(readMoveset(courier).machine!, 0, []));
+  fixture.componentRef.setInput('grid', buildGrid(readMoveset(moveset).machine!, 0, []));
+  await fixture.whenStable();
+  return fixture;
+}
+
+/** The grid of the courier's legs, and what is written into its first cell by keys. */
+async function typing() {
+  const fixture = await shown(courier);
   const written: string[] = [];
   fixture.componentInstance.write.subscribe((text) => written.push(text));
-  await fixture.whenStable();
   const cell = (fixture.nativeElement as HTMLElement).querySelector<HTMLElement>('[role="gridcell"]')!;
   const press = (keys: string[], more: KeyboardEventInit = {}) => {
     for (const key of keys)
@@ -42,5 +48,27 @@ describe('a guard that is typed in the grid', () => {
     press(['n']);
     press(['c'], { ctrlKey: true });
     expect(written).toEqual(['n']);
+  });
+});
+
+describe('a row that is pressed', () => {
+  it('has every other row beside it at once, for a hand may drag it before the next frame', async () => {
+    const count = 40;
+    const { nativeElement } = await shown(`
+glenmark: 1
+kind: moveset
+name: Forty
+body: { stances: { tall: { shape: capsule, width: 0.7 m, height: 1.7 m } } }
+lanes:
+  - name: legs
+    initial: S0
+    states:
+${Array.from({ length: count }, (_, i) => `      S${i}: { stance: tall }`).join('\n')}
+`);
+    const grid = nativeElement as HTMLElement;
+    const handles = (): NodeListOf<HTMLElement> => grid.querySelectorAll('[title="Drag to move it"]');
+    expect(handles().length).toBeLessThan(count);
+    handles()[0]!.dispatchEvent(new Event('pointerdown', { bubbles: true }));
+    expect(handles().length).toBe(count);
   });
 });

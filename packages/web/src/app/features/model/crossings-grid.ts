@@ -1,6 +1,7 @@
 import {
   afterNextRender,
   ChangeDetectionStrategy,
+  ChangeDetectorRef,
   Component,
   computed,
   ElementRef,
@@ -52,6 +53,7 @@ export interface CellPlace {
 export class CrossingsGrid {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
+  private readonly changes = inject(ChangeDetectorRef);
   private readonly widths = inject(ColumnWidths);
   readonly grid = input.required<Grid>();
   readonly place = input<CellPlace | undefined>();
@@ -121,6 +123,13 @@ export class CrossingsGrid {
     const row = this.grid().rows.findIndex((r) => r.name === this.place()?.from);
     const column = this.grid().heads.findIndex((head) => head.name === this.place()?.to);
     return row >= 0 && column >= 0 ? { row, column } : undefined;
+  }
+
+  /** A drag counts the rows there are when it begins. */
+  protected onHold(): void {
+    this.holding.set(true);
+    // eslint-disable-next-line no-restricted-syntax -- a fast hand drags before the next frame
+    this.changes.detectChanges();
   }
 
   protected onDrop({ item, currentIndex }: CdkDragDrop<unknown, unknown, string>): void {
