@@ -11,7 +11,7 @@ test('a crossing is begun, ended, written and found again on the map by keys', a
   await app.keyboard.press('c');
   await expect(app.getByRole('status').filter({ hasText: 'A new crossing from Climb' })).toBeVisible();
   await app.keyboard.press('Escape');
-  await expect(app.getByRole('status').filter({ hasText: 'A new crossing from Climb' })).toBeHidden();
+  await expect(app.getByRole('status').filter({ hasText: 'A new crossing from Climb' })).toHaveCount(0);
 
   await app.keyboard.press('c');
   await state('Moored').focus();

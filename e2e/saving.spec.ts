@@ -55,7 +55,7 @@ test('an edit that waits for the server is saved to its own document, whatever i
   await expect(app.getByText(`r ${kite.revision} · saved`)).toBeVisible();
 
   server.on = false;
-  await expect(waiting).toBeHidden();
+  await expect(waiting).toHaveCount(0);
   const after = await stored(app, 'lock-keeper');
   expect(after.revision).toBe(keeper.revision + 1);
   expect(after.text).toContain('name: Lock keeper');

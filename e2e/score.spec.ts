@@ -31,7 +31,7 @@ test('a tape is cut, repeated, marked, read near and far, set by numbers, and ta
   await chosen.getByRole('button', { name: 'Take out' }).click();
   await expect(length).toHaveValue(String(220 - ticks));
   await app.getByRole('button', { name: 'Undo' }).click();
-  await expect(chosen).toBeHidden();
+  await expect(chosen).toHaveCount(0);
 
   // Chosen by keys, seen near, and played round: the playhead stays within it.
   await playhead.focus();
@@ -144,11 +144,11 @@ test('a tape for controls that are gone is kept, and played as one says', async 
   await expect(app.getByRole('alert').filter({ hasText: 'has no control' })).toHaveCount(0);
   await choose(app.getByLabel('Play grip as'), 'gust');
   await gone.getByRole('button', { name: 'Apply' }).click();
-  await expect(gone).toBeHidden();
+  await expect(gone).toHaveCount(0);
   // It was a step like any other.
   await app.getByRole('button', { name: 'Undo' }).click();
   await expect(gone).toBeVisible();
   await gone.getByRole('button', { name: 'Leave it out' }).click();
-  await expect(gone).toBeHidden();
+  await expect(gone).toHaveCount(0);
   await app.getByRole('button', { name: 'Undo' }).click();
 });
