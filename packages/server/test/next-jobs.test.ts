@@ -133,7 +133,7 @@ describe('how a shared scouting stands', () => {
           ...at(i),
         }));
         const workers = doing.map((one, i) => ({ id: `${i}`, name: `w${i}`, threads: 1, doing: [one] }));
-        const stands: Scouting = standing(scouting, done, workers);
+        const stands: Scouting = standing(scouting, { done, workers, time: new Date() });
         // A worker says a little longer that it is at a leg that is done.
         const counted = [...done, ...doing.slice(done.length)];
         expect(stands.done).toBe(counted.reduce((sum, { situations }) => sum + situations, 0));
@@ -153,5 +153,16 @@ describe('how a shared scouting stands', () => {
         );
       }),
     );
+  });
+
+  it('has gone on for as long as the clock of the database says, whatever this machine takes the time for', () => {
+    const { shared, ...scouting } = scoutingOf({ courses: ['mill-yard'], parts: 1, situations: 9000 });
+    const at = (startedAt: string | null): number =>
+      standing(
+        { ...scouting, shared: { ...shared, startedAt } },
+        { done: [], workers: [], time: new Date('2031-01-01T00:01:30.500Z') },
+      ).seconds;
+    expect(at('2031-01-01T00:00:00.000Z')).toBe(90.5);
+    expect(at(null)).toBe(0);
   });
 });

@@ -64,6 +64,8 @@ export interface Records {
   gone(worker: string): Promise<void>;
   /** Workers that said so in the last seconds. */
   workers(seconds: number): Promise<WorkerRow[]>;
+  /** What time it is. */
+  time(): Promise<Date>;
   /** Says that something became of a scouting. */
   tell(id: string): Promise<void>;
   /** Says that there is something to do, or to stop, too; with an empty id of any of them. */
@@ -187,6 +189,10 @@ export function createRecords(pool: Pool): Records {
         .where(gte(workers.seenAt, since))
         .orderBy(asc(workers.name));
       return rows.map(({ seenAt: _, doing, ...row }) => ({ ...row, doing: JSON.parse(doing) as Doing[] }));
+    },
+    async time() {
+      const { rows } = await db.execute<{ now: string }>(sql`select now()`);
+      return new Date(rows[0]!.now);
     },
     call: async (id) =>
       void (await db.execute(sql`select pg_notify(${SCOUTINGS}, ${id}), pg_notify(${WORK}, ${id})`)),

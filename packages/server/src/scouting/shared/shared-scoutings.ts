@@ -46,7 +46,11 @@ export async function createSharedScoutings({ url, store, log }: SharedScoutings
   async function read(id: string): Promise<Scouting> {
     const scouting = await existing(id);
     if (!isUnderWay(scouting)) return scouting;
-    return standing(scouting, await records.shown(scouting), await records.workers(SILENT));
+    return standing(scouting, {
+      done: await records.shown(scouting),
+      workers: await records.workers(SILENT),
+      time: await records.time(),
+    });
   }
 
   const put = async (scouting: SharedScouting): Promise<void> => {
@@ -126,10 +130,10 @@ export async function createSharedScoutings({ url, store, log }: SharedScoutings
       return Promise.all(all.map((s) => (isShared(s) && isUnderWay(s) ? read(s.id) : s)));
     },
     async all() {
-      const workers = await records.workers(SILENT);
+      const [workers, time] = [await records.workers(SILENT), await records.time()];
       return Promise.all(
         (await store.scoutings()).map(async (s) =>
-          isShared(s) && isUnderWay(s) ? standing(s, await records.shown(s), workers) : s,
+          isShared(s) && isUnderWay(s) ? standing(s, { done: await records.shown(s), workers, time }) : s,
         ),
       );
     },

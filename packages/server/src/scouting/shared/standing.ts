@@ -13,11 +13,10 @@ export interface Shown {
   coverage: Coverage;
 }
 
-/** How a scouting stands, by what its shards found and what workers are at. */
+/** How a scouting stands, by what its shards found and what workers are at; `time` is by the clock of the database. */
 export function standing(
   scouting: SharedScouting,
-  done: readonly Shown[],
-  workers: readonly WorkerRow[],
+  { done, workers, time }: { done: readonly Shown[]; workers: readonly WorkerRow[]; time: Date },
 ): Scouting {
   const { legs, shards } = planOf(scouting);
   // A worker may say a moment longer that it is at a leg that it is done with.
@@ -38,7 +37,7 @@ export function standing(
     coverage: done.reduce((all, { coverage }) => joined(all, coverage), NO_COVERAGE),
     done: sum('situations'),
     ticks: sum('ticks'),
-    seconds: startedAt === null ? 0 : Math.max(0, (Date.now() - Date.parse(startedAt)) / 1000),
+    seconds: startedAt === null ? 0 : (time.getTime() - Date.parse(startedAt)) / 1000,
     shared: {
       ...scouting.shared,
       leg: legsDone(done, shards),
