@@ -53,22 +53,12 @@ describe('a guard that is typed in the grid', () => {
 
 describe('a row that is pressed', () => {
   it('has every other row beside it at once, for a hand may drag it before the next frame', async () => {
-    const count = 40;
-    const { nativeElement } = await shown(`
-glenmark: 1
-kind: moveset
-name: Forty
-body: { stances: { tall: { shape: capsule, width: 0.7 m, height: 1.7 m } } }
-lanes:
-  - name: legs
-    initial: S0
-    states:
-${Array.from({ length: count }, (_, i) => `      S${i}: { stance: tall }`).join('\n')}
-`);
+    const more = Array.from({ length: 40 }, (_, i) => `      S${i}: { stance: upright }\n`).join('');
+    const { nativeElement } = await shown(courier.replace(/^ {4}states:\n/m, `$&${more}`));
     const grid = nativeElement as HTMLElement;
     const handles = (): NodeListOf<HTMLElement> => grid.querySelectorAll('[title="Drag to move it"]');
-    expect(handles().length).toBeLessThan(count);
+    expect(handles().length).toBeLessThan(40);
     handles()[0]!.dispatchEvent(new Event('pointerdown', { bubbles: true }));
-    expect(handles().length).toBe(count);
+    expect(handles().length).toBeGreaterThan(40);
   });
 });
