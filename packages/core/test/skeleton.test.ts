@@ -390,6 +390,6 @@ describe('a control that is proved to do nothing any more', () => {
       }),
       { numRuns: 300 },
     );
-    expect(compared).toBeGreaterThan(300);
+    expect(compared).toBeGreaterThan(50);
   });
 });

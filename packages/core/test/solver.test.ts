@@ -77,6 +77,17 @@ const guard = fc
   }))
   .g.filter((g) => g.length < 160);
 
+/** Two guards that mean the same, now and then; two that have nothing to do with each other rarely do. */
+const pair = fc.oneof(
+  { weight: 5, arbitrary: fc.tuple(guard, guard) },
+  {
+    weight: 1,
+    arbitrary: fc
+      .tuple(guard, fc.constantFrom('(not (not $))', '($ and $)', '($ or $)', '($ and ($ or wet))'))
+      .map(([a, form]): [string, string] => [a, form.replaceAll('$', () => a)]),
+  },
+);
+
 describe('the guard solver against brute force', () => {
   it('never says "cannot" of a guard that some facts make true, and its examples make guards true', () => {
     let impossible = 0;
@@ -113,7 +124,7 @@ describe('the guard solver against brute force', () => {
     let implied = 0;
     let same = 0;
     fc.assert(
-      fc.property(guard, guard, (a, b) => {
+      fc.property(pair, ([a, b]) => {
         const machine = machineOf(guarded(a, b, `not (${a})`, `not (${b})`));
         const [one, other, notOne, notOther] = guardsOf(machine) as [
           Expression,
@@ -136,7 +147,7 @@ describe('the guard solver against brute force', () => {
       { numRuns: 400 },
     );
     expect(implied).toBeGreaterThan(20);
-    expect(same).toBeGreaterThan(3);
+    expect(same).toBeGreaterThan(20);
   });
 
   it.each([
