@@ -19,7 +19,7 @@ const CAMPAIGNS = {
     floods,
     { slow: 600, opened: 5000, heeded: 1000 },
     // As a part of the tests nothing is timed: only a stop that is never heeded fails.
-    { slow: 50, opened: 500, heeded: 60_000, only: ['quotes', '10,000 timers', 'noise'] },
+    { slow: 50, opened: 500, only: ['quotes', '10,000 timers', 'noise'] },
     ['unanswered', 'unhealthy', 'slowConnectionsLeft', 'lateStops', 'badExits'],
   ],
   kill: [killing, { rounds: 100 }, { rounds: 2 }, ['lost', 'notStarted']],

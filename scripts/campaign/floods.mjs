@@ -8,6 +8,9 @@ import { Worker } from 'node:worker_threads';
 import { HOSTILE, kindOfHostile } from './hostile.mjs';
 import { ask, makeDocuments, startServer, stopServer } from './server.mjs';
 
+/** How long what must happen some time is waited for (ms). */
+const PATIENCE = 60_000;
+
 const pause = (ms) => new Promise((resume) => setTimeout(resume, ms));
 
 /** Asks for the health of a server, from a thread of its own, until it is told to stop; how long the slowest answer took. */
@@ -40,8 +43,8 @@ function watchHealth(url) {
 const megabytes = (pid) =>
   Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024;
 
-/** Connections that send a request's head a byte at a time; how many are still open after so long (ms). */
-async function loris(url, count, patience) {
+/** Connections that send a request's head a byte at a time; how many of them the server never closes. */
+async function loris(url, count) {
   const { port } = new URL(url);
   const sockets = Array.from({ length: count }, () => {
     const socket = connect(Number(port), '127.0.0.1');
@@ -50,10 +53,9 @@ async function loris(url, count, patience) {
     return socket;
   });
   const drip = setInterval(() => sockets.forEach((s) => s.writable && s.write('a')), 1000);
-  const stillOpen = () => sockets.filter((s) => !s.destroyed && s.readyState === 'open').length;
-  const connecting = () => sockets.some((s) => s.connecting);
-  const until = performance.now() + patience;
-  while ((connecting() || stillOpen() > 0) && performance.now() < until) await pause(100);
+  const stillOpen = () => sockets.filter((s) => !s.destroyed).length;
+  for (const until = performance.now() + PATIENCE; stillOpen() > 0 && performance.now() < until;)
+    await pause(100);
   clearInterval(drip);
   const left = stillOpen();
   sockets.forEach((s) => s.destroy());
@@ -86,10 +88,10 @@ async function streams(url, id, count) {
 }
 
 /**
- * `slow` connections, `opened` event streams and the documents `only` names (otherwise all). A stop that is not heeded
- * after `heeded` (ms) is late.
+ * `slow` connections, `opened` event streams and the documents `only` names (otherwise all). A stop that is heeded after
+ * more than `heeded` (ms) is late.
  */
-export async function floods({ slow, opened, only, heeded }) {
+export async function floods({ slow, opened, only, heeded = PATIENCE }) {
   const data = mkdtempSync(join(tmpdir(), 'glenmark-floods-'));
   const server = await startServer(data);
   const { url, child } = server;
@@ -121,7 +123,7 @@ export async function floods({ slow, opened, only, heeded }) {
     await Promise.all([sender(), sender(), sender(), sender()]);
     const saving = await health.stop();
     const lorisHealth = watchHealth(url);
-    const slowLeft = await loris(url, slow, 60_000);
+    const slowLeft = await loris(url, slow);
     const slowly = await lorisHealth.stop();
     await streams(url, waiting.id, Math.min(opened, 500));
     await pause(1000);
@@ -139,7 +141,7 @@ export async function floods({ slow, opened, only, heeded }) {
     await ask(url, 'POST', `/api/scoutings/${running.id}/stop`, {});
     for (;;) {
       const { body } = await ask(url, 'GET', `/api/scoutings/${running.id}`);
-      if (body.state !== 'running' || performance.now() - stopping > 60_000) break;
+      if (body.state !== 'running' || performance.now() - stopping > PATIENCE) break;
       await pause(20);
     }
     const stopped = Math.round(performance.now() - stopping);

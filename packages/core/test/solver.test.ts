@@ -77,7 +77,7 @@ const guard = fc
   }))
   .g.filter((g) => g.length < 160);
 
-/** Two guards that mean the same, now and then; two that have nothing to do with each other rarely do. */
+/** Two guards. One pair in six is made to mean the same, for two guards drawn by themselves rarely do. */
 const pair = fc.oneof(
   { weight: 5, arbitrary: fc.tuple(guard, guard) },
   {
